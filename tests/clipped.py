@@ -7,6 +7,7 @@ finds (``MILD_BADGER_LANGUAGE=pseudo`` puts it on).
 import os
 import sys
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -28,7 +29,7 @@ from PyQt6.QtWidgets import (
 if TYPE_CHECKING:
     from mild_badger.app.window import Window
 
-__all__ = ["SIZES", "every_page", "faults"]
+__all__ = ["SIZES", "every_page", "faults", "painted_cut"]
 
 SIZES = ((1280, 800), (1100, 700))
 SLACK_PX = 1
@@ -56,6 +57,32 @@ def faults(window: QWidget) -> list[str]:
     seen = [w for w in window.findChildren(QWidget) if w.isVisible() and w.width() > 0]
     found = [f"cut: {_words(w)!r}" for w in seen if _cut(w)]
     return found + [f"over: {_words(a)!r} and {_words(b)!r}" for a, b in _over(seen)]
+
+
+@contextmanager
+def painted_cut() -> Iterator[list[str]]:
+    """Note every painted text that had to be cut off with an ellipsis, as long as this lasts.
+
+    Words on a template are left out: the sheet has room for them, its picture may not.
+    """
+    from mild_badger.app.shown import Painter  # noqa: PLC0415 - after the language is chosen
+    from mild_badger.app.tabs.workshop.template_view import TemplateView  # noqa: PLC0415
+
+    cut: list[str] = []
+    fitted = Painter._fitted
+
+    def noted(painter: Painter, args: list[object]) -> list[object]:
+        before = str(args[-1])
+        after = fitted(painter, args)
+        if str(after[-1]) != before and not isinstance(painter.device(), TemplateView):
+            cut.append(before)
+        return after
+
+    Painter._fitted = noted  # type: ignore[method-assign, assignment]
+    try:
+        yield cut
+    finally:
+        Painter._fitted = fitted  # type: ignore[method-assign]
 
 
 def _words(widget: QWidget) -> str:
@@ -144,7 +171,9 @@ def main(demo: str) -> int:
     for size in SIZES:
         window.resize(*size)
         for page in every_page(window):
-            for fault in faults(window):
+            with painted_cut() as cut:
+                window.grab()
+            for fault in [*faults(window), *(f"painted: {words!r}" for words in cut)]:
                 wrong += 1
                 print(f"{size[0]}×{size[1]} {page}: {fault}")  # noqa: T201 - a command's output
             if len(sys.argv) > 2:

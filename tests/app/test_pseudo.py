@@ -3,8 +3,13 @@
 from collections.abc import Callable
 
 import pytest
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPaintEvent
+from PyQt6.QtWidgets import QWidget
+from pytestqt.qtbot import QtBot
 
-from clipped import SIZES, every_page, faults
+from clipped import SIZES, every_page, faults, painted_cut
+from mild_badger.app.shown import Painter
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.text.pseudo import LONGER, pseudo
@@ -23,9 +28,31 @@ def test_no_words_are_cut_off_or_lie_over_others(
     wrong = []
     for size in SIZES:
         window.resize(*size)
-        for page in every_page(window):
-            wrong += [f"{size[0]} {page}: {fault}" for fault in faults(window)]
+        with painted_cut() as cut:
+            for page in every_page(window):
+                wrong += [f"{size[0]} {page}: {fault}" for fault in faults(window)]
+        wrong += [f"{size[0]}: painted {words!r}" for words in cut]
     assert not wrong, "\n".join(wrong)
+
+
+class Words(QWidget):
+    """Paints words where there is room for them, nearly none, and none."""
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = Painter(self)
+        painter.drawText(QPointF(100, 20), "ten teeth")
+        painter.drawText(QRectF(0, 20, 110, 20), 0, "twenty-eight teeth")
+        painter.drawText(QRectF(0, 40, 30, 20), 0, "thirty-two teeth")
+        painter.end()
+
+
+def test_painted_words_move_shrink_and_are_cut_last_of_all(qtbot: QtBot) -> None:
+    picture = Words()
+    qtbot.addWidget(picture)
+    picture.resize(120, 60)
+    with painted_cut() as cut:
+        picture.grab()
+    assert cut == ["thirty-two teeth"]
 
 
 def test_a_cut_word_is_found(open_window: OpenWindow) -> None:

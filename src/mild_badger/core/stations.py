@@ -230,7 +230,7 @@ def _wheels(drive: _Drive) -> Station:
 
 
 def _rpm(rpm: float) -> str:
-    figure = f"{rpm:,.0f}".replace(",", " ")
+    figure = signed(rpm, ",.0f").replace(",", " ")
     return say("stations.rpm", rpm=figure)
 
 

@@ -8,6 +8,7 @@ from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.message import say
 from mild_badger.core.results import GearResult
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.words import signed
 
 __all__ = ["describe_offset", "describe_place", "train_picture"]
 
@@ -16,13 +17,13 @@ def describe_offset(kit: Kit, seat: Seat) -> str:
     """Say how far apart a pair sits: grid units, or mm where there is no grid."""
     if kit.any_seat:
         return in_mm(seat.engagement.centre_distance_mm, 2)
-    return f"{seat.dx_u:g} × {seat.dy_u:g}"
+    return f"{signed(seat.dx_u, 'g')} × {signed(seat.dy_u, 'g')}"
 
 
 def describe_place(kit: Kit, place_u: tuple[float, float]) -> str:
     """Say where a shaft sits: grid units, or mm where there is no grid."""
     scale = kit.grid_unit_mm if kit.any_seat else 1.0
-    return ", ".join(f"{x * scale:.1f}" if kit.any_seat else f"{x:g}" for x in place_u)
+    return ", ".join(signed(x * scale, ".1f") if kit.any_seat else signed(x, "g") for x in place_u)
 
 
 def train_picture(evaluation: Evaluation, gear: GearResult | None) -> TrainPicture:

@@ -104,7 +104,7 @@ class TrainView(QWidget):
         mesh = self._picture.placement.meshes[number]
         gears = self._picture.placement.gears
         engagement = mesh.seat.engagement
-        where = f"{mesh.seat.dx_u:g} × {mesh.seat.dy_u:g} u"
+        where = f"{signed(mesh.seat.dx_u, 'g')} × {signed(mesh.seat.dy_u, 'g')} u"
         if self._picture.kit.any_seat:
             where = say("drawing.apart", centre_distance_mm=in_mm(engagement.centre_distance_mm, 2))
         return say(
@@ -275,7 +275,7 @@ class TrainView(QWidget):
         for number in range(len(picture.placement.meshes)):
             seat = picture.placement.meshes[number].seat
             error = seat.engagement.seat_error_mm
-            words = f"{word(seat.verdict.value)} {error:+.2f}"
+            words = f"{word(seat.verdict.value)} {signed(error, '+.2f')}"
             metrics = QFontMetricsF(painter.font())
             box = QRectF(0, 0, metrics.horizontalAdvance(words) + 10, 17)
             spot = self._mesh_spot(picture, number)

@@ -33,6 +33,7 @@ from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.kit import Bearing, BevelSize, GearSize, Kit, MadeGears, Stock
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 from mild_badger.files.kit_file import kits_in, load_kit
 from mild_badger.text.fields import field_text, parse_field, parse_pitch
 from mild_badger.text.quantities import number_text
@@ -509,7 +510,7 @@ BEARINGS = (
         "price",
         "price",
         say("kits.price"),
-        lambda b: Cell("" if b.price is None else f"{b.price:g}", right=True),
+        lambda b: Cell("" if b.price is None else signed(b.price, "g"), right=True),
     ),
     _bearing(
         "stock", "stock", say("kits.stock-2"), lambda b: Cell(describe_stock(b.stock), right=True)

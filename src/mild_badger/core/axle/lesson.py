@@ -175,7 +175,7 @@ def _road(lesson: Lesson) -> list[tuple[str, str]]:
 def _one_bar(lesson: Lesson) -> LessonState:
     figures = _road(lesson)
     slide = 0.0 if lesson.radius_mm is None else 50 * lesson.track_mm / lesson.radius_mm
-    figures.append((say("axle.each-tyre-slides-2"), f"{slide:.1f} %"))
+    figures.append((say("axle.each-tyre-slides-2"), f"{signed(slide, '.1f')} %"))
     figures.append((say("axle.force-on-each-spoke"), in_n(_push(lesson, 1), 1)))
     free = not lesson.held and not lesson.differ_deg
     verdict = (
@@ -194,8 +194,8 @@ def _pivot(lesson: Lesson) -> LessonState:
     figures: list[tuple[str, str]] = [
         *_road(lesson),
         (say("axle.wheel-ahead-of-the-bar"), f"{signed(ahead, '+.1f')}°"),
-        (say("axle.lets-go-at"), f"±{limit:.1f}°"),
-        (say("axle.bar-tilts-by"), f"{_tilt(lesson, ahead):.1f}°" if drives else DASH),
+        (say("axle.lets-go-at"), f"±{signed(limit, '.1f')}°"),
+        (say("axle.bar-tilts-by"), f"{signed(_tilt(lesson, ahead), '.1f')}°" if drives else DASH),
         (say("axle.force-on-each-spoke"), in_n(_push(lesson, 1), 1) if drives else "0 N"),
     ]
     if lesson.radius_mm is not None:
@@ -220,8 +220,8 @@ def _spokes(lesson: Lesson) -> LessonState:
     figures: list[tuple[str, str]] = [
         (say("axle.spokes-on-each-side"), str(lesson.arms)),
         (say("axle.wheel-past-its-spoke"), f"{signed(ahead, '+.1f')}°"),
-        (say("axle.lets-go-at"), f"±{limit:.1f}°"),
-        (say("axle.free-play-to-the-next-spoke"), f"{lash:.1f}°" if lash else "none"),
+        (say("axle.lets-go-at"), f"±{signed(limit, '.1f')}°"),
+        (say("axle.free-play-to-the-next-spoke"), f"{signed(lash, '.1f')}°" if lash else "none"),
         (say("axle.spokes-for-none"), str(max(ceil(180 / limit), 1)) if limit else DASH),
         (say("axle.force-on-each-spoke"), in_n(_push(lesson, 1), 1) if drives else "0 N"),
     ]
@@ -240,8 +240,8 @@ def _star(lesson: Lesson) -> LessonState:
     lash = max(360 / lesson.arms - 2 * limit, 0.0)
     figures: list[tuple[str, str]] = [
         ("arms", str(lesson.arms)),
-        (say("axle.drive-is-uneven-by"), DASH if uneven is None else f"{uneven:.1f} %"),
-        (say("axle.free-play"), f"{lash:.1f}°" if lash else "none"),
+        (say("axle.drive-is-uneven-by"), DASH if uneven is None else f"{signed(uneven, '.1f')} %"),
+        (say("axle.free-play"), f"{signed(lash, '.1f')}°" if lash else "none"),
         (say("axle.force-on-an-arm"), in_n(_push(lesson, 1), 1)),
     ]
     verdict = (
@@ -269,7 +269,7 @@ def _second(lesson: Lesson) -> LessonState:
     figures: list[tuple[str, str]] = [
         ("planets", str(lesson.planets)),
         (say("axle.force-on-a-tooth"), in_n(_push(lesson, lesson.planets), 1)),
-        (say("axle.against-one-planet"), f"{100 / lesson.planets:.0f} %"),
+        (say("axle.against-one-planet"), f"{signed(100 / lesson.planets, '.0f')} %"),
         (
             say("axle.push-across-the-axle"),
             "none" if lesson.planets > 1 else say("axle.the-axle-is-pushed-aside"),
@@ -283,8 +283,8 @@ def _ring(lesson: Lesson) -> LessonState:
     figures: list[tuple[str, str]] = [
         ("carrier", say("axle.is-the-ring-wheels-own-body")),
         (say("axle.wheels-together"), say("axle.n-left-n-right-2-n-ring")),
-        (say("axle.left-wheel"), f"{lesson.turn_deg + _ahead(lesson):.0f}°"),
-        (say("axle.right-wheel"), f"{lesson.turn_deg - _ahead(lesson):.0f}°"),
+        (say("axle.left-wheel"), f"{signed(lesson.turn_deg + _ahead(lesson), '.0f')}°"),
+        (say("axle.right-wheel"), f"{signed(lesson.turn_deg - _ahead(lesson), '.0f')}°"),
     ]
     told = (True, say("axle.the-ring-turns-at-the-mean-of-both-wheels"), figures)
     return _state(6, lesson, told, spokes=TEETH, planets=lesson.planets, ring=True)

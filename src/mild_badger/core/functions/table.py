@@ -20,6 +20,7 @@ from mild_badger.core.vehicle.functions import (
     Want,
 )
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 
 __all__ = [
     "CELL_HELP",
@@ -55,7 +56,7 @@ def cell_text(want: Want | None, box: FunctionBox, school: RatioConvention) -> s
     if want.of is not None and want.share is not None:
         text: str = say("functions.of", share=want.share, called=box.called(want.of))
     else:
-        text = true_minus(f"{school.convert(want.ratio or 1.0):.4g}")
+        text = true_minus(signed(school.convert(want.ratio or 1.0), ".4g"))
     return f"{text} {want.motor}" if want.motor != "both" else text
 
 
@@ -99,7 +100,7 @@ def parse_cell(
 def drive_text(output: FunctionOutput) -> str:
     """Write what an output drives: ``shaft``, ``spool 20``, ``screw 4``, ``rack 16`` …."""
     name = OUTPUT_KINDS[output.kind][0].split()[-1]
-    return name if output.kind == "rotation" else f"{name} {output.measure:g}"
+    return name if output.kind == "rotation" else f"{name} {signed(output.measure, 'g')}"
 
 
 def parse_drive(text: str, *, output: str) -> tuple[OutputKind, float]:

@@ -17,6 +17,7 @@ from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
+from mild_badger.core.words import signed
 
 __all__ = ["USUAL_COURSE", "Drive", "DriveRow", "drive_all", "drive_csv"]
 
@@ -263,13 +264,13 @@ def drive_csv(rows: tuple[DriveRow, ...], units: UnitChoice = METRIC) -> str:
         header,
         [
             (
-                f"{row.time_s:.3f}",
-                f"{in_units(row.distance_m, 'm', units):.4f}",
-                f"{in_units(row.speed_m_s, 'm/s', units):.4f}",
-                f"{row.motor_rpm:.1f}",
+                signed(row.time_s, ".3f"),
+                signed(in_units(row.distance_m, "m", units), ".4f"),
+                signed(in_units(row.speed_m_s, "m/s", units), ".4f"),
+                signed(row.motor_rpm, ".1f"),
                 row.gear,
-                f"{row.current_a:.3f}",
-                f"{row.slip_percent:.1f}",
+                signed(row.current_a, ".3f"),
+                signed(row.slip_percent, ".1f"),
                 row.segment + 1,
             )
             for row in rows

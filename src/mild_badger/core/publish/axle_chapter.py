@@ -10,6 +10,7 @@ from mild_badger.core.publish.report import running_data
 from mild_badger.core.publish.work import Work
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.situation import Situation
+from mild_badger.core.words import signed
 
 __all__ = ["axle_chapter"]
 
@@ -37,7 +38,7 @@ def axle_chapter(work: Work) -> None:
     final, differential = vehicle.final_drive, vehicle.differential
     pairs = train_text(final.pairs)
     facts: list[tuple[str, str]] = [
-        (say("publish.final-drive"), f"{float(work.evaluation.final_ratio):.4g} : 1"),
+        (say("publish.final-drive"), f"{signed(float(work.evaluation.final_ratio), '.4g')} : 1"),
         (say("publish.spur-pairs"), pairs or "none"),
         (
             say("publish.pinion-and-crown-wheel"),
@@ -103,7 +104,7 @@ def axle_chapter(work: Work) -> None:
         (
             row.name,
             *(
-                "–" if v is None else f"{v:.1f}"
+                "–" if v is None else signed(v, ".1f")
                 for v in (row.housing_rpm, row.left_rpm, row.right_rpm, row.planet_rpm)
             ),
         )
@@ -126,11 +127,11 @@ def axle_chapter(work: Work) -> None:
     table = [
         (
             vehicle.gear_name(pull.gear),
-            f"{pull.overall:.4g}",
-            f"{100 * pull.efficiency:.0f} %",
+            signed(pull.overall, ".4g"),
+            f"{signed(100 * pull.efficiency, '.0f')} %",
             bare(in_m_s(pull.road_m_s, 2)),
             bare(in_n(pull.force_n, 1)),
-            f"{pull.hill_percent:.0f} %",
+            f"{signed(pull.hill_percent, '.0f')} %",
             pull.limit,
         )
         for pull in pulls(vehicle, work.evaluation.gears)
@@ -162,6 +163,6 @@ def _running_facts(evaluation: Evaluation) -> list[tuple[str, str]]:
         if isinstance(value, str):
             facts.append((title, value))
         elif value is not None:
-            written = in_mm(value, 1) if key.endswith("_mm") else f"{value:.1f}°"
+            written = in_mm(value, 1) if key.endswith("_mm") else f"{signed(value, '.1f')}°"
             facts.append((title, written))
     return facts

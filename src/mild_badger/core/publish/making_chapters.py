@@ -5,6 +5,7 @@ from mild_badger.core.message import say
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import HEIGHT, INK, LEFT, RIGHT, RUN, SOFT
 from mild_badger.core.publish.work import NOT_PLACED, Work
+from mild_badger.core.words import signed
 from mild_badger.core.workshop.assembly import (
     Build,
     assembly_findings,
@@ -48,8 +49,8 @@ def parts_chapter(work: Work) -> None:
             else str(part.stock)
         )
         money = (
-            "" if part.price is None else f"{part.price:.2f}",
-            "" if part.cost is None else f"{part.cost:.2f}",
+            "" if part.price is None else signed(part.price, ".2f"),
+            "" if part.cost is None else signed(part.cost, ".2f"),
         )
         rows.append(
             (

@@ -3,6 +3,7 @@
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.message import say
 from mild_badger.core.results import GearResult
+from mild_badger.core.words import signed
 from mild_badger.core.workshop.figure import Figure, Role
 
 __all__ = ["path_figure"]
@@ -40,7 +41,7 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
                 sign = "+" if speed > 0 else "−"
                 figure.text(
                     (x, radius + 2.5),
-                    f"{sign}{abs(float(speed)):.3g}",
+                    f"{sign}{signed(abs(float(speed)), '.3g')}",
                     role="soft",
                     align="centre",
                     size=6,

@@ -6,6 +6,7 @@ from mild_badger.core.figures import UnitChoice, in_units
 from mild_badger.core.publish.report import DIRECTION_WORDS, fraction_text
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.units import km_per_hour
+from mild_badger.core.words import signed
 
 __all__ = ["gears_csv", "parts_csv"]
 
@@ -37,7 +38,7 @@ def gears_csv(evaluation: Evaluation) -> str:
         rows.append(
             (
                 gear.name,
-                f"{gear.target:g}",
+                signed(gear.target, "g"),
                 _number(None if gear.ratio is None else float(gear.ratio), 6),
                 fraction_text(gear.ratio) or "",
                 _number(gear.error_percent, 3),

@@ -9,6 +9,7 @@ from mild_badger.core.publish.page import HEIGHT, LEFT, RIGHT, Book
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import Watch
+from mild_badger.core.words import signed
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
 )
@@ -74,4 +75,4 @@ def describe_scale(scale: float) -> str:
         0.2: "1 : 5",
         0.1: "1 : 10",
     }
-    return say("publish.scale-2", scale=known.get(scale, f"{scale:.2f} of true size"))
+    return say("publish.scale-2", scale=known.get(scale, f"{signed(scale, '.2f')} of true size"))

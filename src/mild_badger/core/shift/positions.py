@@ -8,6 +8,7 @@ from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import column_of
+from mild_badger.core.words import signed
 
 __all__ = [
     "angles_text",
@@ -58,7 +59,7 @@ def parse_order(vehicle: Vehicle, text: str) -> tuple[str | None, ...]:
 
 def angles_text(vehicle: Vehicle) -> str:
     """Write the angle of every position in degrees."""
-    return "; ".join(f"{p.angle_deg:.4g}" for p in drum_layout(vehicle).positions)
+    return "; ".join(signed(p.angle_deg, ".4g") for p in drum_layout(vehicle).positions)
 
 
 def parse_angles(vehicle: Vehicle, text: str) -> tuple[float, ...]:

@@ -5,6 +5,7 @@ from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.making import FITS
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 
 __all__ = ["GRADES_MM", "fit_strip"]
 
@@ -19,7 +20,8 @@ def fit_strip(vehicle: Vehicle) -> Drawing:
     pitch = max(shaft + max(GRADES_MM) + WEB_MM, 12.0)
     long, high = pitch * len(GRADES_MM) + WEB_MM, shaft + 2 * WEB_MM + 6.0
     fits = in_a_row(
-        f"{fit} {in_mm(making.allowance_mm(fit, vehicle.kit.kind), 2, sign=True)}" for fit in FITS
+        f"{word(fit)} {in_mm(making.allowance_mm(fit, vehicle.kit.kind), 2, sign=True)}"
+        for fit in FITS
     )
     words = say("templates.in-force-for", made_of=making.made_of(vehicle.kit.kind), fits=fits)
     title = say("templates.fit-test-strip-for-shafts-of", shaft=in_mm(shaft))

@@ -207,7 +207,7 @@ def describe_turns(turns: Fraction | float) -> str:
 def with_spread(value: float, spread: float) -> str:
     """Write a value and what it is uncertain by, both to the digit that the uncertainty allows."""
     if not 0 < spread < float("inf"):
-        return f"{value:.4g} ± {spread:.2g}"
+        return f"{signed(value, '.4g')} ± {signed(spread, '.2g')}"
     digits = min(max(1 - floor(log10(spread)), 0), 9)
     return f"{value:.{digits}f} ± {spread:.{digits}f}"
 

@@ -19,7 +19,7 @@ from mild_badger.core.figures import MM, N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
-from mild_badger.core.words import capitalized
+from mild_badger.core.words import capitalized, signed
 from mild_badger.text.fields import parse_field
 
 __all__ = ["AxleDrivePage"]
@@ -142,7 +142,7 @@ class AxleDrivePage(QWidget):
                         bare(in_n(load.force_n, 0)), right=True, color=bad if load.clicks else None
                     ),
                     Cell(
-                        "" if limit is None else f"{load.share_percent(limit):.0f} %",
+                        "" if limit is None else f"{signed(load.share_percent(limit), '.0f')} %",
                         right=True,
                         color=bad if load.clicks else None,
                     ),

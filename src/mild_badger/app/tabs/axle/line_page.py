@@ -21,6 +21,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.words import signed
 
 __all__ = ["LinePage"]
 
@@ -154,7 +155,7 @@ class LineView(HandlePaper):
             painter.setPen(pen(tokens.hair, 1))
             painter.drawLine(QLineF(middle, y(height), self.width() - 74.0, y(height)))
             painter.setPen(tokens.ink)
-            words = f"{name} {height:.1f}"
+            words = f"{name} {signed(height, '.1f')}"
             if name == "shaft":  # floor and shaft often lie close together
                 painter.drawText(QPointF(12, y(height) + 4), words)
             else:

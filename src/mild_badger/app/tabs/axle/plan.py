@@ -130,7 +130,7 @@ class AxlePlan(Canvas):
             if axle.stalls
             else say("tab-axle.free")
             if share is None
-            else f"× {float(share):.3f}"
+            else f"× {signed(float(share), '.3f')}"
         )
         x = centre.x() + sign * 26 - (86 if sign < 0 else 0)
         x = min(max(x, 8.0), self.width() - 94.0)

@@ -18,6 +18,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
 from mild_badger.core.message import say
+from mild_badger.core.words import signed
 
 __all__ = ["RoomView"]
 
@@ -139,7 +140,7 @@ class RoomView(HandlePaper):
         painter.setPen(pen(tokens.run, 2.2))
         painter.drawLine(spot, QPointF(spot.x(), self._ground))
         painter.setFont(text_font("small", bold=True))
-        painter.drawText(spot + QPointF(6, 14), f"{room.ground_mm:.1f}")
+        painter.drawText(spot + QPointF(6, 14), signed(room.ground_mm, ".1f"))
 
     def _side(self, painter: QPainter, evaluation: Evaluation, room: Clearance) -> None:
         tokens, vehicle, scale = self.theme.tokens, evaluation.vehicle, self._scale
@@ -175,14 +176,14 @@ class RoomView(HandlePaper):
             a, reach = radians(angle), wheel * 0.9
             here, back = at(x, y), at(x - way * 1.4 * reach * cos(a), y - 1.4 * reach * sin(a))
             painter.drawLine(back, at(x + way * 0.3 * reach * cos(a), y + 0.3 * reach * sin(a)))
-            painter.drawText(here + QPointF(-14 if way > 0 else -4, -8), f"{angle:.0f}°")
+            painter.drawText(here + QPointF(-14 if way > 0 else -4, -8), f"{signed(angle, '.0f')}°")
         crest, a = at(base / 2, chassis.belly_mm), radians(room.breakover_deg / 2)
         for way in (-1, 1):
             reach = base / 2
             painter.drawLine(
                 crest, at(base / 2 + way * reach * cos(a), chassis.belly_mm - reach * sin(a))
             )
-        painter.drawText(crest + QPointF(-10, -8), f"{room.breakover_deg:.0f}°")
+        painter.drawText(crest + QPointF(-10, -8), f"{signed(room.breakover_deg, '.0f')}°")
 
     def dropped(self, name: str, here: QPointF) -> None:
         """Send the new length of what was dragged."""

@@ -23,6 +23,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.words import signed
 
 __all__ = ["SteeringPage"]
 
@@ -145,7 +146,7 @@ class SteeringPage(QWidget):
         radius = result.least_radius_mm
         inward, ahead, behind = (length / unit for length in result.sweep_mm)
         rows = [
-            (say("tab-axle.lock-of-the-inner-wheel"), f"{result.lock_deg:.1f}°"),
+            (say("tab-axle.lock-of-the-inner-wheel"), f"{signed(result.lock_deg, '.1f')}°"),
             (
                 say("tab-axle.turning-radius-outer-tyre"),
                 "–" if radius is None else in_mm(radius, 0),
@@ -153,16 +154,19 @@ class SteeringPage(QWidget):
             (say("tab-axle.rack-travel-used"), f"± {in_mm(result.rack_travel_mm, 1)}"),
             (
                 say("tab-axle.pinion-wheel-turns"),
-                f"{result.pinion_turns:.2f} / {result.wheel_turns:.2f}",
+                f"{signed(result.pinion_turns, '.2f')} / {signed(result.wheel_turns, '.2f')}",
             ),
             (say("tab-axle.tie-rod"), in_mm(result.rod_mm, 1)),
-            (say("tab-axle.a-tyre-sweeps-inwards"), f"{inward:.1f} u"),
-            (say("tab-axle.ahead-behind"), f"{ahead:.1f} / {behind:.1f} u"),
-            (say("tab-axle.column-speed-fluctuation"), f"{column.percent:.1f} %"),
+            (say("tab-axle.a-tyre-sweeps-inwards"), f"{signed(inward, '.1f')} u"),
+            (say("tab-axle.ahead-behind"), f"{signed(ahead, '.1f')} / {signed(behind, '.1f')} u"),
+            (say("tab-axle.column-speed-fluctuation"), f"{signed(column.percent, '.1f')} %"),
         ]
         if steering.driven:
             rows.append(
-                (say("tab-axle.driven-wheel-at-full-lock"), f"{result.wheel_ripple.percent:.1f} %")
+                (
+                    say("tab-axle.driven-wheel-at-full-lock"),
+                    f"{signed(result.wheel_ripple.percent, '.1f')} %",
+                )
             )
         self.figures.show_cells([(Cell(name), Cell(value, right=True)) for name, value in rows])
 

@@ -36,6 +36,7 @@ from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.shifting import Side
+from mild_badger.core.words import signed
 from mild_badger.text.fields import field_text, typed_length
 
 __all__ = ["TurnPage"]
@@ -139,11 +140,11 @@ class TurnPage(QWidget):
         kind = evaluation.vehicle.differential.kind
         self.lock.setEnabled(kind in ("open", "planetary"))
         self.lock.blockSignals(False)
-        self.radius.show_value(f"{self._radius_mm:.0f}")
+        self.radius.show_value(signed(self._radius_mm, ".0f"))
         self.slider.blockSignals(True)
         self.slider.setValue(self._step_of(self._radius_mm))
         self.slider.blockSignals(False)
-        self.steer.show_value(f"{steer_of_radius(evaluation.vehicle, self._radius_mm):.1f}")
+        self.steer.show_value(signed(steer_of_radius(evaluation.vehicle, self._radius_mm), ".1f"))
         self.torque.setText(axle.torque)
         self._fill_axles(axle.rows)
         rows = (
@@ -154,8 +155,8 @@ class TurnPage(QWidget):
         cells = []
         for name, share, rpm in rows:
             open_word = "stalls" if axle.stalls else say("tab-axle.free")
-            shown = open_word if share is None else f"{float(share):.4f}"
-            speed = "–" if rpm is None else f"{rpm:.1f}"
+            shown = open_word if share is None else signed(float(share), ".4f")
+            speed = "–" if rpm is None else signed(rpm, ".1f")
             cells.append(
                 (
                     Cell(name),
@@ -170,8 +171,8 @@ class TurnPage(QWidget):
         for row in rows:
             slip = DASH
             if row.slip_percent is not None:
-                slip = f"{row.slip_percent[0]:+.1f} / {row.slip_percent[1]:+.1f} %"
-            spin = DASH if row.planet_rpm is None else f"{row.planet_rpm:.0f}"
+                slip = " / ".join(signed(share, "+.1f") for share in row.slip_percent) + " %"
+            spin = DASH if row.planet_rpm is None else signed(row.planet_rpm, ".0f")
             tip = ""
             if row.slide_mm is not None:
                 tip = say(

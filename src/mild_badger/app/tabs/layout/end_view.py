@@ -293,7 +293,7 @@ class EndView(Canvas):
         painter.setFont(text_font("small", bold=True))
         step = 2 if vehicle.placing.half_units else 1
         snapped = (round(x * step) / step, round(y * step) / step)
-        lines = [f"({snapped[0]:g}, {snapped[1]:g}) u"]
+        lines = [f"({signed(snapped[0], 'g')}, {signed(snapped[1], 'g')}) u"]
         lines += [mesh.summary for mesh in meshes_of_shaft(vehicle, name, *snapped)]
         box = QRectF(here.x() + 12, here.y() - 8, 190, 16 * len(lines) + 6)
         painter.drawRoundedRect(box, 3, 3)

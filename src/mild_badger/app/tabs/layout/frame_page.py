@@ -26,7 +26,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.message import say
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 from mild_badger.text.quantities import number_text
 
 __all__ = ["FramePage"]
@@ -147,7 +147,7 @@ class FramePage(QWidget):
 
     def _cells(self, seat: SeatChoice) -> list[Cell]:
         bearing, bad = seat.chosen, self.theme.tokens.bad
-        price = "" if bearing is None or bearing.price is None else f"{bearing.price:.2f}"
+        price = "" if bearing is None or bearing.price is None else signed(bearing.price, ".2f")
         carries = ""
         if bearing is not None:
             carries = (
@@ -177,7 +177,7 @@ class FramePage(QWidget):
         seat = self._seats[row]
         self.choice.addItem(shown(PLAIN), None)
         for bearing in seat.fitting:
-            price = "" if bearing.price is None else f", {bearing.price:.2f}"
+            price = "" if bearing.price is None else f", {signed(bearing.price, '.2f')}"
             self.choice.addItem(shown(f"{bearing.name}{price}"), bearing.name)
         if seat.chosen is not None:
             self.choice.setCurrentIndex(max(self.choice.findData(seat.chosen.name), 0))

@@ -20,7 +20,7 @@ from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.mesh.seat_table import SeatRow, seat_table
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 from mild_badger.text.quantities import number_text
 
 __all__ = ["SeatsPage"]
@@ -198,10 +198,10 @@ class SeatsPage(QWidget):
         )
         texts = (
             f"{row.first} : {row.second}",
-            f"{row.seat.dx_u:g} × {row.seat.dy_u:g}",
+            f"{signed(row.seat.dx_u, 'g')} × {signed(row.seat.dy_u, 'g')}",
             bare(in_mm(engagement.centre_distance_mm, 2)),
             bare(in_mm(engagement.seat_error_mm, 2, sign=True)),
-            f"{engagement.contact_ratio:.2f}",
+            signed(engagement.contact_ratio, ".2f"),
             play,
             word(row.seat.verdict.value),
         )

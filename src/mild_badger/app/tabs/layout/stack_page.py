@@ -16,6 +16,7 @@ from mild_badger.core.layout.shaft_deflection import Separation, separations
 from mild_badger.core.layout.shaft_lengths import ShaftCut, describe_stack, shaft_cuts
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 from mild_badger.text.quantities import number_text
 
 __all__ = ["StackPage"]
@@ -152,7 +153,7 @@ class StackPage(QWidget):
         unit = 1.0 if kit.any_seat else kit.grid_unit_mm
 
         def length(mm: float) -> str:
-            return in_mm(mm, significant=4) if kit.any_seat else f"{mm / unit:.4g} u"
+            return in_mm(mm, significant=4) if kit.any_seat else f"{signed(mm / unit, '.4g')} u"
 
         bad = self.theme.tokens.bad if cut.length_mm is None else None
         parts = "; ".join(
@@ -175,7 +176,7 @@ class StackPage(QWidget):
         figures = (
             bare(in_n(row.force_n, 0)),
             bare(in_mm(row.apart_mm, 2, sign=True)),
-            f"{row.contact:.2f}" if row.contact > 0 else say("tab-layout.none"),
+            signed(row.contact, ".2f") if row.contact > 0 else say("tab-layout.none"),
             "" if row.supported_mm is None else bare(in_mm(row.supported_mm, 2)),
         )
         far = self.theme.tokens.warn if row.far_mm > vehicle.frame.far_mm else None

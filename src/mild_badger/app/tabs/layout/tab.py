@@ -180,7 +180,7 @@ class LayoutTab(PagedTab):
             [
                 Cell(train_text(shown.train), tip=shown.summary),
                 Cell("{:g}, {:g}".format(*shown.output), right=True),
-                Cell(f"{shown.error_mm:.2f}", right=True),
+                Cell(signed(shown.error_mm, ".2f"), right=True),
             ]
             for shown in self._found[1]
         ]
@@ -269,7 +269,7 @@ class LayoutTab(PagedTab):
             if placed.through
             else say("tab-layout.the-inputs-or-the-outputs-shaft-must-end-at")
         )
-        size = f"{placed.width_u:g} × {placed.height_u:g} u"
+        size = f"{signed(placed.width_u, 'g')} × {signed(placed.height_u, 'g')} u"
         if kit.any_seat:
             unit = kit.grid_unit_mm
             size = f"{bare(in_mm(placed.width_u * unit, 0))} × {in_mm(placed.height_u * unit, 0)}"
@@ -296,7 +296,7 @@ class LayoutTab(PagedTab):
                     Cell(f"{one.teeth} : {other.teeth}"),
                     Cell(describe_offset(kit, mesh.seat)),
                     Cell(bare(in_mm(engagement.seat_error_mm, 2, sign=True)), right=True),
-                    Cell(f"{engagement.contact_ratio:.2f}", right=True),
+                    Cell(signed(engagement.contact_ratio, ".2f"), right=True),
                     Cell(word(mesh.seat.verdict.value)),
                 )
             )

@@ -14,7 +14,7 @@ from mild_badger.core.layout.plates import Hole, Plate
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import Beam, Wall
 from mild_badger.core.message import say
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["WallView"]
 
@@ -47,7 +47,7 @@ class WallView(Canvas):
         if self.plate is not None:
             wide, high = self.plate.size_mm
             holes = "; ".join(self._describe_hole(hole) for hole in self.plate.holes)
-            size = f"{wide:.1f} × {bare(in_mm(high, 1))} × {in_mm(self.plate.thick_mm)}"
+            size = f"{signed(wide, '.1f')} × {bare(in_mm(high, 1))} × {in_mm(self.plate.thick_mm)}"
             return f"{word(self.plate.name)}, {size}: {holes}"
         if self.wall is not None:
             return f"{word(self.wall.name)}: " + "; ".join(

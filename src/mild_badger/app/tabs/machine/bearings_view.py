@@ -19,7 +19,7 @@ __all__ = ["BearingsView"]
 
 EMPTY = say("tab-machine.nothing-turns-in-a-bearing-yet")
 ROW_PX, HEAD_PX = 34.0, 30.0
-NAME_PX, LOAD_PX = 210.0, 170.0
+NAME_PX, BAR_PX, LOAD_PX = 210.0, 58.0, 190.0
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
 
 
@@ -87,11 +87,11 @@ class BearingsView(Canvas):
         painter.drawText(
             QRectF(12, y, NAME_PX - 18, ROW_PX), LEFT, elided(row.name, text, NAME_PX - 20)
         )
-        bar = QRectF(NAME_PX, y + ROW_PX / 2 - 5, 74 * row.load.load_n / most, 10)
+        bar = QRectF(NAME_PX, y + ROW_PX / 2 - 5, BAR_PX * row.load.load_n / most, 10)
         painter.fillRect(bar, tokens.run)
         painter.setFont(small)
         painter.drawText(
-            QRectF(NAME_PX + 80, y, LOAD_PX - 86, ROW_PX),
+            QRectF(NAME_PX + BAR_PX + 6, y, LOAD_PX - BAR_PX - 10, ROW_PX),
             LEFT,
             say("tab-machine.rpm", load_n=in_n(row.load.load_n, 1), rpm=row.load.rpm),
         )

@@ -16,12 +16,12 @@ from mild_badger.core.mechanisms.clutch.wear import LINING_WEAR
 from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.message import say
 from mild_badger.core.trial.log import watch_wear
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["ClutchPage"]
 
 CLUTCH = ("clutch",)
-LINING_WORDS = tuple((name, f"{word(name)}, {mu:g}") for name, mu in LININGS.items())
+LINING_WORDS = tuple((name, f"{word(name)}, {signed(mu, 'g')}") for name, mu in LININGS.items())
 FIELDS = (
     FieldSpec((*CLUTCH, "outer_mm")),
     FieldSpec((*CLUTCH, "inner_mm")),

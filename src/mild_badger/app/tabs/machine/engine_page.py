@@ -29,7 +29,7 @@ from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["EnginePage"]
 
@@ -153,7 +153,7 @@ class EnginePage(QWidget):
 
     def _show_lines(self, engine: DisplayEngine) -> None:
         def listed(angles: tuple[float, ...]) -> str:
-            return ", ".join(f"{angle:g}" for angle in angles)
+            return ", ".join(signed(angle, "g") for angle in angles)
 
         self.lines["throws"].show_value(listed(engine.throws_deg))
         self.lines["order"].show_value("-".join(map(str, engine.order)))

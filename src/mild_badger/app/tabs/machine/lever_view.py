@@ -23,6 +23,7 @@ from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.message import say
+from mild_badger.core.words import signed
 
 __all__ = ["LeverView"]
 
@@ -107,7 +108,7 @@ class LeverView(Canvas):
             "mm",
             curve,
             drive.fulcrum_mm,
-            [(motion.mean, f"{motion.mean:.3f}")],
+            [(motion.mean, signed(motion.mean, ".3f"))],
         )
         tokens = self.theme.tokens
         draw_chart(painter, tokens, QRectF(0, y, half, charts), over_a_turn)

@@ -342,7 +342,7 @@ class BoxPage(QWidget):
             Column(say("tab-ratios.ratio"), self._ratio),
             Column(
                 say("tab-ratios.step"),
-                lambda row: Cell("" if row.step is None else f"{row.step:.3f}", right=True),
+                lambda row: Cell("" if row.step is None else signed(row.step, ".3f"), right=True),
             ),
             Column(say("tab-ratios.turns"), lambda row: Cell(WAYS[row.gear.direction])),
             Column(say("tab-ratios.error"), self._error),

@@ -148,11 +148,11 @@ class ComparePage(QWidget):
                 continue
             color = None if offer.within else self.theme.tokens.warn
             figures = (
-                f"{offer.worst_error_percent:.2f}",
+                signed(offer.worst_error_percent, ".2f"),
                 str(offer.pairs),
                 str(offer.gears),
                 bare(in_mm(offer.length_mm, 0)),
-                f"{100 * offer.efficiency:.0f}",
+                signed(100 * offer.efficiency, ".0f"),
                 str(offer.short),
             )
             rows.append(

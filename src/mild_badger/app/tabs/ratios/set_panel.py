@@ -25,6 +25,7 @@ from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.box import MAX_PAIRS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 from mild_badger.jobs.registry import Job
 from mild_badger.text.quantities import number_text
 
@@ -158,7 +159,7 @@ class SetPanel(QWidget):
         )
         self.limits.setText(_describe_limit(evaluation.vehicle))
         worst = evaluation.worst_error_percent
-        factor = f", k = {evaluation.factor:.3f}" if search.fit == "spacing" else ""
+        factor = f", k = {signed(evaluation.factor, '.3f')}" if search.fit == "spacing" else ""
         with_what = say("tab-ratios.with-drive-row-and-tie") if slot else ""
         self.present.setText(
             say("tab-ratios.no-trains-yet")
@@ -232,7 +233,11 @@ class SetPanel(QWidget):
                         gears=cost.gears,
                         worst_error_percent=answer.found.worst_error_percent,
                     )
-                    + (f", k = {answer.found.factor:.3f}" if answer.found.factor != 1 else "")
+                    + (
+                        f", k = {signed(answer.found.factor, '.3f')}"
+                        if answer.found.factor != 1
+                        else ""
+                    )
                     + ("" if answer.proven else say("tab-ratios.not-proven-the-best"))
                 )
             else:
@@ -282,7 +287,7 @@ class SetPanel(QWidget):
 
 
 def _describe_point(matched: SetMatch, share: float) -> str:
-    factor = "" if matched.factor == 1 else f", k = {matched.factor:.3f}"
+    factor = "" if matched.factor == 1 else f", k = {signed(matched.factor, '.3f')}"
     return say(
         "tab-ratios.gears-pairs-worst",
         gears=matched.cost.gears,

@@ -13,6 +13,7 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import SetMatch
+from mild_badger.core.words import signed
 
 __all__ = ["Point", "TradeOffChart"]
 
@@ -92,7 +93,7 @@ class TradeOffChart(QWidget):
             return
         foot = self.height() - 8.0
         top = self._top()
-        painter.drawText(QPointF(8, 20), f"{top:.0f} %")
+        painter.drawText(QPointF(8, 20), f"{signed(top, '.0f')} %")
         painter.drawText(QPointF(8, self.height() - 24.0), "0 %")
         painter.drawText(QPointF(8, foot), self._unit)
         painter.setPen(pen(tokens.hair, 1, dashed=True))
@@ -118,7 +119,7 @@ class TradeOffChart(QWidget):
             if spot.x() - last > 22:
                 last = spot.x()
                 painter.setPen(tokens.soft)
-                painter.drawText(QPointF(spot.x() - 7, foot), f"{point.spent:.3g}")
+                painter.drawText(QPointF(spot.x() - 7, foot), signed(point.spent, ".3g"))
         if self._now is not None and not any(self._is_now(point) for point in self._points):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen(tokens.run, 1.6))

@@ -164,7 +164,7 @@ class TrainChoice(QWidget):
                 signed(self.session.school.error_percent(offer.error_percent), "+.1f"),
                 str(offer.cost.gears),
                 str(meshes),
-                "" if share is None else f"{100 * share:.0f}",
+                "" if share is None else signed(100 * share, ".0f"),
             )
             rows.append(
                 (
@@ -270,7 +270,7 @@ class TrainChoice(QWidget):
         if swap.ratio is not None and swap.error_percent is not None:
             ratio = format_ratio(abs(swap.ratio), self.session.school)
             percent = self.session.school.error_percent(swap.error_percent)
-            words += f": {ratio}, {percent:+.1f} %"
+            words += f": {ratio}, {signed(percent, '+.1f')} %"
         if swap.speed_mm_s is not None:
             words += f", {in_m_s(abs(swap.speed_mm_s) / 1000, 2)}"
         return words + (say("tab-ratios.as-now-2") if swap.present else "")

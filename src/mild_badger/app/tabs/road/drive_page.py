@@ -22,7 +22,7 @@ from mild_badger.core.performance.drive import USUAL_COURSE, Drive, DriveRow, dr
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
-from mild_badger.core.words import capitalized, word
+from mild_badger.core.words import capitalized, signed, word
 from mild_badger.text.fields import parse_field
 
 __all__ = ["TestDrivePage"]
@@ -98,7 +98,7 @@ class TraceView(Canvas):
             painter.setPen(tokens.soft)
             right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
             most = in_units(top, "m/s", units_in_force()) if unit == M_S else top
-            scale = f"{most:.0f}" if most >= 100 else f"{most:.3g}"
+            scale = signed(most, ".0f") if most >= 100 else signed(most, ".3g")
             painter.drawText(QRectF(0, box.top() - 2, 54, 16), right, scale)
             painter.drawText(QRectF(0, box.center().y() - 8, 54, 16), right, unit)
             painter.drawText(box.adjusted(6, 2, 0, 0), int(Qt.AlignmentFlag.AlignLeft), name)
@@ -315,7 +315,7 @@ COURSE: tuple[Column[Segment], ...] = (
     ),
     Column(
         say("tab-road.value"),
-        lambda s: Cell("" if s.kind == "flat" else f"{s.value:g}", right=True),
+        lambda s: Cell("" if s.kind == "flat" else signed(s.value, "g"), right=True),
         partial(_typed, "value"),
     ),
     Column("", lambda s: Cell(UNITS[s.kind])),

@@ -19,7 +19,7 @@ from mild_badger.core.message import say
 from mild_badger.core.performance.losses import calibrate_wheels, drag_lines, estimated_losses
 from mild_badger.core.performance.power_budget import LossStep, power_budget
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["LossesPage"]
 
@@ -48,7 +48,9 @@ class FallView(Canvas):
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        return "; ".join(f"{fall.name}: {fall.lost_percent:.1f} %" for fall in self.falls)
+        return "; ".join(
+            f"{fall.name}: {signed(fall.lost_percent, '.1f')} %" for fall in self.falls
+        )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
@@ -78,7 +80,7 @@ class FallView(Canvas):
             aligned = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)
             shown = elided(name, painter.font(), left - 16)
             painter.drawText(QRectF(4, y, left - 12, step), aligned, shown)
-            words = f"−{lost:.1f}" if lost else f"{rest:.1f} %"
+            words = f"−{signed(lost, '.1f')}" if lost else f"{signed(rest, '.1f')} %"
             painter.drawText(QPointF(right + 8, y + step / 2 + 4), words)
 
 

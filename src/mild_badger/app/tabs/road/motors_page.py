@@ -20,6 +20,7 @@ from mild_badger.core.message import say
 from mild_badger.core.performance.pull import MotorTrial, motor_trials, weakest_place
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
+from mild_badger.core.words import signed
 from mild_badger.text.fields import parse_field, parse_speed
 
 __all__ = ["MotorsPage"]
@@ -52,7 +53,7 @@ class MotorsPage(QWidget):
         row.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.speed = QLineEdit(f"{in_units(0.5, 'm/s', units_in_force()):.3g}")
+        self.speed = QLineEdit(signed(in_units(0.5, "m/s", units_in_force()), ".3g"))
         self.speed.setAccessibleName(say("tab-road.wanted-speed"))
         self.speed.setFixedWidth(56)
         self.speed.editingFinished.connect(lambda: self.refresh(session.evaluation))
@@ -154,7 +155,7 @@ class MotorsPage(QWidget):
 
         def spare(tried: _Tried) -> Cell:
             trial = tried[1]
-            shown = "" if trial is None else f"{min(trial.spare_percent, 999):.0f}"
+            shown = "" if trial is None else signed(min(trial.spare_percent, 999), ".0f")
             return Cell(shown, right=True, color=color(tried))
 
         def turns(tried: _Tried) -> Cell:

@@ -16,7 +16,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, NEWTON, bare, in_km_h, in_m_s, in_n, in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.performance.pull import Pull, pulls
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["PullPage"]
 
@@ -86,7 +86,7 @@ class HillView(Canvas):
             painter.drawRect(box)
             painter.setPen(tokens.ink)
             middle = int(Qt.AlignmentFlag.AlignHCenter)
-            words = f"{pull.hill_percent:.0f} %" if pull.hill_percent < 999 else "any"
+            words = f"{signed(pull.hill_percent, '.0f')} %" if pull.hill_percent < 999 else "any"
             place = QRectF(box.left() - 20, box.top() - 18, box.width() + 40, 16)
             painter.drawText(place, middle, words)
             name = QRectF(box.left() - 20, ground + 3, box.width() + 40, 16)
@@ -137,14 +137,14 @@ class PullPage(QWidget):
         rows = []
         for p in pulled:
             figures = (
-                f"{p.overall:.2f}",
+                signed(p.overall, ".2f"),
                 bare(in_m_s(p.free_m_s, 2)),
                 bare(in_m_s(p.road_m_s, 2)),
                 bare(in_km_h(p.geometric_km_h, 0)),
                 bare(in_km_h(p.froude_km_h, 0)),
                 bare(in_km_h(p.real_km_h, 0)),
                 bare(in_n(p.force_n, 1)),
-                f"{p.hill_percent:.0f}" if p.hill_percent < 999 else "any",
+                signed(p.hill_percent, ".0f") if p.hill_percent < 999 else "any",
             )
             bold = p.gear == evaluation.situation.gear
             tip = say(

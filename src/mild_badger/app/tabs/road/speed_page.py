@@ -17,6 +17,7 @@ from mild_badger.core.figures import KM_H, M_S, bare, in_km_h, in_m_s, in_units
 from mild_badger.core.message import say
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.units import km_per_hour
+from mild_badger.core.words import signed
 
 __all__ = ["SpeedPage"]
 
@@ -181,7 +182,7 @@ class SpeedPage(QWidget):
         for gear in evaluation.gears:
             got = "–" if gear.ratio is None else format_ratio(abs(gear.ratio), school)
             percent = gear.error_percent
-            error = "–" if percent is None else f"{school.error_percent(percent):+.2f}"
+            error = "–" if percent is None else signed(school.error_percent(percent), "+.2f")
             speed = "–" if gear.speed_mm_s is None else bare(in_m_s(gear.speed_mm_s / 1000, 3))
             full = gear.full_size_mm_s
             words = (

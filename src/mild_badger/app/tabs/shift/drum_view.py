@@ -15,6 +15,7 @@ from mild_badger.core.figures import in_mm, ruler_mm
 from mild_badger.core.message import say
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
 from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.words import signed
 
 __all__ = ["DrumView"]
 
@@ -128,7 +129,7 @@ class DrumView(Canvas):
                     painter.setPen(tokens.soft)
                     painter.setFont(text_font("small"))
                     box = QRectF(x - 40, top - 19, 80, 15)
-                    sentence = f"{position.angle_deg:.0f}°"
+                    sentence = f"{signed(position.angle_deg, '.0f')}°"
                     painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), sentence)
         for track in layout.tracks:
             if track.drum == number:

@@ -14,7 +14,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import N_MM, bare, in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.performance.power import PowerLine, PowerTable, power_table
-from mild_badger.core.words import listed, word
+from mild_badger.core.words import listed, signed, word
 
 __all__ = ["PowerPage"]
 
@@ -75,8 +75,10 @@ class PowerView(Canvas):
                 painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), word(line.kind))
             self._spots.append((box, _words(line)))
         painter.setPen(tokens.ink)
-        painter.drawText(QPointF(8, high + 10), f"{table.in_w:.1f} W")
-        painter.drawText(QPointF(right + 8, low - table.out_w * scale + 10), f"{table.out_w:.1f} W")
+        painter.drawText(QPointF(8, high + 10), f"{signed(table.in_w, '.1f')} W")
+        painter.drawText(
+            QPointF(right + 8, low - table.out_w * scale + 10), f"{signed(table.out_w, '.1f')} W"
+        )
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(8, low + 16), say("tab-shift.motor-2"))
         painter.drawText(QPointF(right + 8, low + 16), say("tab-shift.wheels"))
@@ -120,11 +122,11 @@ class PowerPage(QWidget):
         rows = []
         for line in table.lines if table else ():
             figures = (
-                f"{line.rpm_in:.0f} → {line.rpm_out:.0f}",
+                f"{signed(line.rpm_in, '.0f')} → {signed(line.rpm_out, '.0f')}",
                 bare(in_n_mm(line.torque_in_n_mm, 1)),
                 bare(in_n_mm(line.torque_out_n_mm, 1)),
-                f"{line.power_w:.2f}",
-                f"{line.lost_w:.2f}" if line.lost_w > 0 else "–",
+                signed(line.power_w, ".2f"),
+                signed(line.lost_w, ".2f") if line.lost_w > 0 else "–",
             )
             rows.append(
                 [

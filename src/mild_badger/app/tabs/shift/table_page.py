@@ -11,7 +11,7 @@ from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.stations import sign_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["TablePage"]
 
@@ -95,7 +95,10 @@ class TablePage(QWidget):
                     Cell(", ".join(f"{describe_sleeve(s)} {p}" for s, p in state.sleeves) or "–"),
                     Cell(word(state.verdict.value), bold=state.verdict is StateVerdict.LOCKS),
                     Cell(", ".join(map(evaluation.vehicle.gear_name, state.gears)) or "–"),
-                    Cell("–" if state.ratio is None else f"{float(state.ratio):.3f}", right=True),
+                    Cell(
+                        "–" if state.ratio is None else signed(float(state.ratio), ".3f"),
+                        right=True,
+                    ),
                     Cell(WAYS[sign_of(state.forwards)], right=True),
                     Cell("; ".join(state.fighting) or state.passing),
                 ]
@@ -111,7 +114,7 @@ class TablePage(QWidget):
             self.words.setText(say("tab-shift.click-a-cell-of-the-table-to-see-what-moves"))
             return
         shift = self._shifts[row][column]
-        takes = f", {shift.seconds:.2f} s" if shift.seconds else ""
+        takes = f", {signed(shift.seconds, '.2f')} s" if shift.seconds else ""
         self.words.setText(f"{_ends(self._vehicle, shift)}: {shift.words}{takes}.")
 
 

@@ -84,7 +84,7 @@ class BayView(Canvas):
         painter.drawRect(box)
         painter.setFont(figure_font("small"))
         painter.setPen(tokens.run if trimmed or part.measured else tokens.soft)
-        words = f"{part.mm:.2f}".rstrip("0").rstrip(".")
+        words = signed(part.mm, ".2f").rstrip("0").rstrip(".")
         if painter.fontMetrics().horizontalAdvance(words) <= box.width() + 6:
             painter.drawText(QPointF(box.center().x() - 10, at.top() + 58), words)
         if part.kind.endswith("gear") and box.width() > 20:

@@ -111,7 +111,7 @@ class ListPage(QWidget):
         self.position, self.place = QComboBox(), QComboBox()
         self.way = way_box(say("tab-trial.which-way"))
         self.turned_in, self.turned_out, self.percent = QLineEdit(), QLineEdit(), QLineEdit()
-        self.percent.setPlaceholderText(shown(f"{USUAL_PERCENT:g}"))
+        self.percent.setPlaceholderText(shown(signed(USUAL_PERCENT, "g")))
         self.jams = QCheckBox(shown(say("tab-trial.the-input-will-not-turn")))
         self.note = button(say("tab-trial.save-reading"), self._note, "main")
         for line in (self.turned_in, self.turned_out, self.percent):
@@ -233,7 +233,7 @@ class ListPage(QWidget):
         diagnosis = self.diagnosis = diagnose(self.session.vehicle)
         self.verdict.setText(diagnosis.words)
         rows = [
-            [Cell(f"{100 * c.share:.0f}", right=True), Cell(c.words, tip=c.words)]
+            [Cell(signed(100 * c.share, ".0f"), right=True), Cell(c.words, tip=c.words)]
             for c in diagnosis.candidates[:12]
         ]
         if not rows:

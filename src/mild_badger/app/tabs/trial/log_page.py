@@ -49,7 +49,7 @@ from mild_badger.core.trial.log import (
 )
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import STAGES, LogEntry, Stage, WearItem
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["LogPage"]
 
@@ -302,7 +302,7 @@ class LogPage(QWidget):
                     Cell(entry.date),
                     Cell(part := part_name(self.session.vehicle, entry.part), tip=part),
                     Cell(" ".join(words.split()) or entry.photo, tip=words),
-                    Cell(f"{entry.ran_hours:g}" if entry.ran_hours else "", right=True),
+                    Cell(signed(entry.ran_hours, "g") if entry.ran_hours else "", right=True),
                     Cell(self.session.vehicle.version_name(entry.version)),
                 ]
             )
@@ -380,7 +380,7 @@ class LogPage(QWidget):
         self.day.setText(entry.date)
         self.tied.setCurrentText(part_name(self.session.vehicle, entry.part))
         self.at.setCurrentIndex(max(self.at.findData(entry.version), 0))
-        self.ran.setText(f"{entry.ran_hours:g}" if entry.ran_hours else "")
+        self.ran.setText(signed(entry.ran_hours, "g") if entry.ran_hours else "")
         self.photo.setText(entry.photo)
         for name, text in self.written.items():
             text.setPlainText(shown(getattr(entry, name)))

@@ -11,6 +11,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, bare, in_km_h, in_units
 from mild_badger.core.message import say
 from mild_badger.core.units import km_per_hour
+from mild_badger.core.words import signed
 
 __all__ = ["SpeedLadder"]
 
@@ -92,7 +93,7 @@ class SpeedLadder(Canvas):
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(QPointF(x, head), QPointF(x, foot))
             painter.setPen(tokens.soft)
-            figure = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
+            figure = signed(value * unit, ".3g") + (f" {KM_H}" if value == 0 else "")
             painter.drawText(QPointF(x - (4 if value == 0 else 8), foot + 14), figure)
             value += step
         tall = (foot - head) / len(gears)

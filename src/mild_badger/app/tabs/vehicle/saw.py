@@ -13,6 +13,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, in_km_h, in_units
 from mild_badger.core.message import say
 from mild_badger.core.performance.chart import SawLeg
+from mild_badger.core.words import signed
 
 __all__ = ["SawTooth"]
 
@@ -94,7 +95,7 @@ class SawTooth(Canvas):
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(at(value, 0), at(value, high))
             painter.setPen(tokens.soft)
-            figure = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
+            figure = signed(value * unit, ".3g") + (f" {KM_H}" if value == 0 else "")
             painter.drawText(at(value, 0) + QPointF(-4, 14), figure)
             value += step
         for percent in (50.0, 100.0):
@@ -103,7 +104,7 @@ class SawTooth(Canvas):
             painter.setPen(tokens.soft)
             right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             where = at(0, percent)
-            painter.drawText(QRectF(0, where.y() - 7, 40, 14), right, f"{percent:.0f} %")
+            painter.drawText(QRectF(0, where.y() - 7, 40, 14), right, f"{signed(percent, '.0f')} %")
         for saw, heavy in ((evaluation.real_saw, False), (evaluation.model_saw, True)):
             self._saw(painter, saw, evaluation, heavy=heavy, at=at)
 

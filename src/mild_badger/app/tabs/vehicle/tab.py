@@ -55,6 +55,7 @@ from mild_badger.core.vehicle.edit.gears import (
     set_ratio,
 )
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
+from mild_badger.core.words import signed
 from mild_badger.text.fields import parse_speed
 from mild_badger.text.quantities import number_text
 
@@ -423,7 +424,7 @@ class VehicleTab(Tab):
             result = evaluation.gear(gear.id)
             step = None if gear.reverse else next(steps, None)
             speed = km_per_hour(result.real_limit_mm_s) if result else 0.0
-            rows.append(_TargetRow(gear, "" if step is None else f"{step:.3f}", speed))
+            rows.append(_TargetRow(gear, "" if step is None else signed(step, ".3f"), speed))
         self.table.show_records(rows)
 
     def _add(self) -> None:

@@ -19,6 +19,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, in_mm
 from mild_badger.core.message import say
 from mild_badger.core.publish.tiles import tiling
+from mild_badger.core.words import signed
 from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_key, board_plans
 from mild_badger.core.workshop.cutlist import CutPlan, CutStock, cut_plans
 from mild_badger.text.quantities import number_text
@@ -47,7 +48,7 @@ class CutView(Canvas):
         sentences = []
         for plan in self.plans:
             rods = "; ".join(
-                " + ".join(f"{p.words} {p.length_mm:g}" for p in rod.pieces)
+                " + ".join(f"{p.words} {signed(p.length_mm, 'g')}" for p in rod.pieces)
                 + say("tab-workshop.left", offcut_mm=rod.offcut_mm)
                 for rod in plan.rods
             )
@@ -89,9 +90,9 @@ class CutView(Canvas):
             painter.setPen(pen(tokens.ink, 1))
             painter.setBrush(tokens.panel)
             painter.drawRect(part)
-            words = f"{piece.words} · {piece.length_mm:g}"
+            words = f"{piece.words} · {signed(piece.length_mm, 'g')}"
             if painter.fontMetrics().horizontalAdvance(words) > part.width() - 6:
-                words = f"{piece.length_mm:g}"
+                words = signed(piece.length_mm, "g")
             if painter.fontMetrics().horizontalAdvance(words) <= part.width() - 4:
                 painter.drawText(part, int(Qt.AlignmentFlag.AlignCenter), words)
             x += (piece.length_mm + plan.saw_mm) * scale

@@ -21,7 +21,7 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.parts import PartLine, describe_cost, set_price, stock_path
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
@@ -209,7 +209,7 @@ class PartsPage(QWidget):
             )
 
         def price(part: PartLine) -> Cell:
-            shown = "" if part.price is None else f"{part.price:.2f}"
+            shown = "" if part.price is None else signed(part.price, ".2f")
             return Cell(
                 shown, right=True, tip=say("tab-workshop.what-one-costs-leave-it-empty-if-unknown")
             )

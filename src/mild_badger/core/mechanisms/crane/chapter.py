@@ -18,6 +18,7 @@ from mild_badger.core.mechanisms.crane.outputs import in_order
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 
 __all__ = ["crane_chapter"]
 
@@ -41,7 +42,7 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         (
             row.name,
             bare(in_n(row.load.load_n, 1)),
-            f"{row.load.rpm:.0f}",
+            signed(row.load.rpm, ".0f"),
             row.planned or "",
             row.best.kind if row.best else "none",
         )

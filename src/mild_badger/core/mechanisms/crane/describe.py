@@ -55,7 +55,7 @@ def describe_pace(row: OutputFigures) -> str:
     if row.turns is None:
         return say("crane.stands")
     turns = row.input_turns or 0.0
-    seen = float(f"{abs(turns):.4g}")
+    seen = float(signed(abs(turns), ".4g"))
     input_words = (
         say_count("noun.motor-turn", seen)
         if row.input == MOTOR_SHAFT
@@ -187,7 +187,7 @@ def step_line(row: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[s
         return (say("crane.drive-it-or-engage-a-gear"),)
     lines: list[str] = [say("crane.turns-in-for-one", input_turns=abs(row.input_turns or 0.0))]
     if row.seconds is not None:
-        lines[0] += f" · {row.seconds:.0f} s"
+        lines[0] += f" · {signed(row.seconds, '.0f')} s"
     if row.input_n_mm is not None:
         lines.append(
             say(

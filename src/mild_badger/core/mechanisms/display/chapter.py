@@ -21,10 +21,10 @@ def display_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     rows = tuple(
         (
             str(n),
-            f"{throw:g}°",
+            f"{signed(throw, 'g')}°",
             f"{signed(engine.bank_of(n), '+g')}°",
-            f"{top_deg(engine, n):g}°",
-            f"{at:.4g}°",
+            f"{signed(top_deg(engine, n), 'g')}°",
+            f"{signed(at, '.4g')}°",
         )
         for n, throw in enumerate(engine.throws_deg, start=1)
         for at in (result.firing.angles_deg[result.firing.order.index(n)],)

@@ -12,6 +12,7 @@ from math import cos, hypot, pi, radians, sin, sqrt
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.message import say
+from mild_badger.core.words import signed
 
 __all__ = [
     "EVEN_DEG",
@@ -94,7 +95,7 @@ class Firing:
             return say(
                 "display.the-order-fires-every", named=named, intervals_deg=self.intervals_deg[0]
             )
-        shown = ", ".join(f"{interval:.4g}" for interval in self.intervals_deg)
+        shown = ", ".join(signed(interval, ".4g") for interval in self.intervals_deg)
         return say("display.the-order-fires-unevenly-after", named=named, shown=shown)
 
 
@@ -273,7 +274,7 @@ def wrong_throws(engine: DisplayEngine) -> tuple[WrongThrow, ...]:
             continue
         alone = tuple(glued if c == number else t for c, t in enumerate(engine.throws_deg, start=1))
         effect = firing(engine, throws_deg=alone)
-        shown = ", ".join(f"{i:.4g}" for i in effect.intervals_deg)
+        shown = ", ".join(signed(i, ".4g") for i in effect.intervals_deg)
         wrong.append(
             WrongThrow(
                 number,

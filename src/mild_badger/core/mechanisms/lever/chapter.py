@@ -6,6 +6,7 @@ from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 
 __all__ = ["lever_chapter"]
 
@@ -18,12 +19,12 @@ def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     rows = tuple(
         (
             bare(in_mm(mm, 1)),
-            f"{motion.arms_mm[1] / mm:.3f}",
+            signed(motion.arms_mm[1] / mm, ".3f"),
             bare(in_mm(motion.stroke_mm, 2)),
-            f"{motion.mean:.4f}",
-            f"{motion.trough:.4f}",
-            f"{motion.peak:.4f}",
-            "jams" if motion.jams else f"{motion.pulsation:.2f}",
+            signed(motion.mean, ".4f"),
+            signed(motion.trough, ".4f"),
+            signed(motion.peak, ".4f"),
+            "jams" if motion.jams else signed(motion.pulsation, ".2f"),
         )
         for mm, motion in range_of(drive)
     )
@@ -36,7 +37,7 @@ def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         ("most", 128.0, "right"),
         ("pulsation", 150.0, "right"),
     )
-    phases = ", ".join(f"{phase:g}°" for phase in drive.phases)
+    phases = ", ".join(f"{signed(phase, 'g')}°" for phase in drive.phases)
     sizes = say(
         "lever.throw-lever-stops-at-and-ratchet-wheel-with",
         throw_mm=in_mm(drive.throw_mm),
