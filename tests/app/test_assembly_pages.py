@@ -92,5 +92,8 @@ def test_without_a_place_both_pages_say_what_to_do(qtbot: QtBot, window: Window)
     assert isinstance(tab, WorkshopTab)
     for page, shown in ((3, tab.assembly_page.view), (4, tab.apart_page.view)):
         turn_to(qtbot, tab, page)
-        assert "Place it on the tab Layout" in shown.accessibleDescription()
+        assert tells(
+            shown.accessibleDescription(),
+            "tab-workshop.the-box-has-no-place-in-space-yet-place-it",
+        )
         shown.grab()

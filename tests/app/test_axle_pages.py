@@ -168,7 +168,7 @@ def test_clearance_is_seen_before_and_after_and_dragged(
     assert not page.fields.isEnabled()
     press(qtbot, page.plan)  # from the usual proportions
     assert page.fields.isEnabled()
-    assert "set by the differential housing" in tab.facts.text()
+    assert tells(tab.facts.text(), "axle.differential-housing")
     choose(page.fields, "hub", "raised")
     set_field(qtbot, page.fields, "rise_mm", "8")
     assert page.lows.text_at(0, 0) == "differential housing"

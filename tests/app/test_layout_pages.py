@@ -150,7 +150,7 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     page = tab.whole_page
     assert not page.place.isVisible()  # its shafts stand where they must
     assert tells(page.words.text(), "tab-layout.checked-every-mesh-seats-nothing-touches")
-    assert "1 finding on how it holds." in page.words.text()
+    assert tells(page.words.text(), "tab-layout.on-how-it-holds")
     other.session.engage("R")
     page.side.grab()
     qtbot.mouseClick(page.side, LEFT, pos=page.side.place_of("gear R").toPoint())

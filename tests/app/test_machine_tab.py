@@ -38,7 +38,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     page.turning.slider.setValue(130)
     page.grab()
     type_over(qtbot, page.lines["order"], "1-2-3")
-    assert "must name each of the 8 cylinders" in said(window)
+    assert tells(said(window), "display.the-firing-order-must-name-each-of-the-2", cylinders="8")
     qtbot.keyClick(page.lines["order"], Qt.Key.Key_Escape)
     type_over(qtbot, page.lines["throws"], "0, 180, 180, 0")
     type_over(qtbot, page.lines["made"], "10, 190, 100, 10")

@@ -203,7 +203,7 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
     )
     titles = [page.table.text_at(row, 0) for row in range(8)]
     page.table.selectRow(titles.index("range × splitter"))
-    assert page.order.text().startswith("Shift order, splitter/range: 1/1:")
+    assert tells(page.order.text(), "tab-ratios.shift-order-splitter-range-marks-a-speed")
     page.table.selectRow(titles.index("two-shaft box"))
     assert page.detail.rowCount() == 4
     worst = page.table.text_at(titles.index("two-shaft box"), 2)

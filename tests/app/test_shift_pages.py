@@ -179,9 +179,14 @@ def test_a_drum_is_chosen_placed_measured_and_pressed(qtbot: QtBot, window: Wind
     type_over(qtbot, page.angles, "0 40 80 120 160 200 250")
     assert "6 at 250°" in page.view.accessibleDescription()
     type_over(qtbot, page.angles, "0 40")
-    assert "2 were typed for 7 positions" in said(window)
+    assert tells(
+        said(window),
+        "shift.angles-were-typed-for-positions-separate",
+        count_of_angles="2",
+        count="7",
+    )
     type_over(qtbot, page.order, "N, 1, 9")
-    assert "there is no gear 9" in said(window)
+    assert tells(said(window), "shift.positions-there-is-no-gear-separate-gears-by", word="9")
 
 
 def test_overlapping_drums_lock_until_their_dogs_are_mended(qtbot: QtBot, window: Window) -> None:
@@ -249,7 +254,7 @@ def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
     assert "slides over 4 columns" in page.words.text()
     assert "slides over 4 columns" not in far
     type_over(qtbot, page.order, "2, 7")
-    assert "there is no column 7" in said(window)
+    assert tells(said(window), "shift.columns-there-is-no-column-this-box-has", word="7")
     qtbot.mouseClick(page.past, LEFT, pos=QPoint(8, page.past.height() // 2))
     assert "reach-locks" in codes(window)
     press_tab(qtbot, tab, 2)

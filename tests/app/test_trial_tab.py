@@ -37,7 +37,9 @@ def test_readings_by_hand_lead_to_the_fault_and_to_the_next_reading(
     qtbot: QtBot, window: Window
 ) -> None:
     page = tab_of(qtbot, window, 0).list_page
-    assert "Nothing has been read yet" in page.view.accessibleDescription()
+    assert tells(
+        page.view.accessibleDescription(), "tab-trial.nothing-has-been-read-yet-engage-a-position"
+    )
     assert page.table.text_at(3, 2) == "2.083"
     press_row(qtbot, page.table, 3)
     assert window.session.situation.gear == "3"
@@ -53,7 +55,7 @@ def test_readings_by_hand_lead_to_the_fault_and_to_the_next_reading(
     assert tells(page.verdict.text(), "trial.the-reading-is-as-planned")
     press_row(qtbot, page.table, 4)
     note("25", "twelve")
-    assert "'twelve' is not a number" in said(window)
+    assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45", strip="'twelve'")
     page.turned_in.clear()
     page.turned_out.clear()
     page.percent.setText("0.5")
@@ -153,7 +155,7 @@ def test_a_file_of_pulses_is_read_and_nonsense_refused(
     assert page.path_words.text() == "run.csv"
     qtbot.mouseClick(page.start, LEFT)
     qtbot.waitUntil(lambda: page.stream is None, timeout=5000)
-    assert "2 refused, 1 of them with a time before the last" in page.counts.text()
+    assert tells(page.counts.text(), "trial.of-them-with-a-time-before-the-last")
     assert "The output turns 1.00000 ±" in page.ratio.text()
     path.unlink()
     qtbot.mouseClick(page.start, LEFT)

@@ -105,7 +105,7 @@ def test_digits_go_into_a_field_not_into_the_box(qtbot: QtBot, window: Window) -
 def test_a_bad_number_is_marked_and_kept_for_mending(qtbot: QtBot, window: Window) -> None:
     entry = vehicle_tab(window).fields["scale", "denominator"]
     type_over(qtbot, entry, "thirteen")
-    assert "'thirteen' is not a number" in said(window)
+    assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45", strip="'thirteen'")
     assert entry.text() == "thirteen"
     assert entry.property("refused") is True
     type_over(qtbot, entry, "0.5")

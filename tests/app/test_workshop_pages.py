@@ -61,7 +61,11 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
     type_into(qtbot, page, "press_mm", "0.12")
     assert "bore 8.12 mm" in page.view.accessibleDescription()
     type_into(qtbot, page, "kerf_mm", "0.3")
-    assert "stand off by 0.15 mm" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "tab-workshop.svg-and-dxf-lines-stand-off-by-for-the-cut",
+        kerf_mm="0.15 mm",
+    )
     target = tmp_path / "gear.dxf"
     monkeypatch.setattr(
         QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), "DXF (*.dxf)")
@@ -76,7 +80,11 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
     type_into(qtbot, page, "kerf_mm", "wide")
     assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45")
     type_into(qtbot, page, "kerf_mm", "7")
-    assert "narrower than the cut of 7 mm" in page.view.accessibleDescription()
+    assert tells(
+        page.view.accessibleDescription(),
+        "templates.a-hole-or-a-gap-between-teeth-is-narrower",
+        kerf_mm="7 mm",
+    )
     assert not page.save.isEnabled()
     page.grab()  # the sentence is drawn without trouble
     window.session.undo_stack.undo()
@@ -90,7 +98,7 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
     page = templates(qtbot, window)
     choose(qtbot, page, "front wall")
     assert "front wall, 8 mm thick" in page.view.accessibleDescription()
-    assert "Saws, drills, sanding dust" in page.words.text()
+    assert tells(page.words.text(), "caution.4")
     page.grab()
     window.close()
     brick = templates(qtbot, open_window(demo_vehicle()))

@@ -49,7 +49,7 @@ def test_a_fresh_balance_stands_and_says_so() -> None:
     assert codes(vehicle) <= {"mass-differs"}
     said = describe_balance(vehicle)
     assert tells(said, "balance.front-left-first")
-    assert "keeps the machine stable in every position" in said
+    assert tells(said, "balance.a-counterweight-of-keeps-the-machine-stable")
     found = balance_figures(vehicle)
     assert found is not None
     assert tells(describe_chart(found), "balance.all-round-it-may-lift-at-and-at")

@@ -237,7 +237,9 @@ def test_ropes_of_unlike_drums_part_and_are_adjusted() -> None:
     assert isinstance(end, Spool)
     assert rope_settings(end).apart == pytest.approx(found.apart / 2, abs=0.02)
     words = describe_output(vehicle, crane_figures(vehicle, None, RPM), OutputId("lift"))
-    assert "The 2 ropes differ by up to 5.81 mm" in plain(words)
+    assert tells(
+        plain(words), "crane.the-ropes-differ-by-up-to-well-adjusted-by", ropes="2", apart="5.81 mm"
+    )
     short = spool.model_copy(update={"adjust_range_mm": 0.5})
     assert "adjuster-short" in codes(crane_of(CraneOutput(name="lift", worm=Worm(), end=short)))
 

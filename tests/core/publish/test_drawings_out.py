@@ -31,6 +31,7 @@ from mild_badger.core.workshop.detent_strip import detent_strip
 from mild_badger.core.workshop.templates import template_of, templates_of
 from mild_badger.core.workshop.wrapper import drum_wrapper
 from solids import volume_of
+from telling import tells
 
 TRACTOR = "larkholm-timber-tractor"
 POINT_MM = 25.4 / 72
@@ -136,7 +137,7 @@ def test_cautions_follow_the_kit_onto_the_sheet() -> None:
         assert ("Saws, drills, sanding dust" in flat) == there
         for caution in cautions_for(vehicle.kit):
             assert caution in flat  # whole, not cut off at the margin
-        assert "never shift by hand inside a running box" in flat
+        assert tells(flat, "caution.1")
 
 
 def test_the_shifters_drawings_are_written_in_every_form() -> None:

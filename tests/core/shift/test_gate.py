@@ -154,7 +154,12 @@ def test_a_notch_holds_as_the_friction_angle_says(flank: float, spring: float, m
 
 def test_the_words_say_travel_guard_and_feel() -> None:
     words = describe_gate(bus())
-    assert "24.0 mm into a gear and 24.0 mm from rail to rail" in plain(words)
+    assert tells(
+        plain(words),
+        "shift.the-knob-travels-into-a-gear-and-from-rail",
+        knob_travel_mm="24.0 mm",
+        knob_across_mm="24.0 mm",
+    )
     assert tells(
         words,
         "shift.between-the-rails-all-but-one-in-neutral",

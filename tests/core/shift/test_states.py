@@ -208,4 +208,4 @@ def test_the_words_count_what_is_reached_and_what_is_not() -> None:
         "settings of all sleeves 4 would lock; they are out of its reach."
     )
     alone = proof_of(vehicle_with(SlotBox(slots=slots("12:(8):28"))))
-    assert alone.summary.endswith("No other setting of the sleeves locks either.")
+    assert tells(alone.summary, "shift.no-other-setting-of-the-sleeves-locks-either")

@@ -77,7 +77,7 @@ def test_a_shaft_that_came_out_short_is_told(tractor: Vehicle) -> None:
         lack="1.50 mm",
     )
     long = apply_edit(tractor, measure(tractor, rod.key, rod.planned_mm + 3.0))
-    assert plain(bay(long, "output").words).startswith("the shaft stands out by 3.00 mm")
+    assert tells(plain(bay(long, "output").words), "trial.the-shaft-stands-out-by", lack="3.00 mm")
 
 
 def test_a_box_without_a_place_has_no_bays() -> None:
