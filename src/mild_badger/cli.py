@@ -10,9 +10,11 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import NoReturn
 
+from mild_badger.cli_collide import run_collide
 from mild_badger.cli_match import add_match_options, run_match
-from mild_badger.cli_place import add_place_options, run_place
+from mild_badger.cli_place import add_place_options, placed_first, run_place
 from mild_badger.cli_trial import add_rig_options, add_trial_options, run_rig, run_trial
+from mild_badger.core.components.model import MODEL_FORMS
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
@@ -24,6 +26,7 @@ from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import schema
 from mild_badger.core.vehicle.format_text import format_text
+from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.words import capitalized, listed, word
 from mild_badger.files.exports import export
 from mild_badger.files.reader import read_file, shown
@@ -37,6 +40,7 @@ COMMANDS = (
     "check",
     "findings",
     "place",
+    "collide",
     "solve",
     "export",
     "trial",
@@ -92,6 +96,13 @@ def _parser() -> argparse.ArgumentParser:
     add_place_options(place)
     place.set_defaults(run=run_place)
 
+    collide = commands.add_parser(
+        "collide", help=say("command-line.prove-by-solids-that-no-two-parts-touch")
+    )
+    collide.add_argument("file", type=Path)
+    collide.add_argument("--json", action="store_true")
+    collide.set_defaults(run=run_collide)
+
     solve = commands.add_parser(
         "solve", help=say("command-line.look-over-and-solve-a-drivetrain-of-any-make")
     )
@@ -110,7 +121,13 @@ def _parser() -> argparse.ArgumentParser:
         help=say("command-line.every-template-too-as-svg-dxf-pdf-and-stl"),
     )
     export.add_argument(
-        "--model", choices=("glb", "stl"), help=say("command-line.the-placed-box-as-one-3d-file")
+        "--model", choices=MODEL_FORMS, help=say("command-line.the-placed-box-as-one-3d-file")
+    )
+    export.add_argument(
+        "--position", metavar="GEAR", help=say("command-line.gear-that-is-in-in-the-3d-file")
+    )
+    export.add_argument(
+        "--apart", action="store_true", help=say("command-line.parts-of-the-3d-file-drawn-apart")
     )
     export.add_argument(
         "--book", action="store_true", help=say("command-line.the-plan-book-too-as-plan-book-pdf")
@@ -200,14 +217,18 @@ def _print_check(evaluation: Evaluation) -> None:
 
 def _export(options: argparse.Namespace) -> int:
     vehicle = load(options.file)
-    chosen = None if options.gear is None else vehicle.gear_called(options.gear)
-    if options.gear is not None and chosen is None:
-        raise InputError(say("command-line.the-vehicle-has-no-gear", gear=options.gear))
+    chosen = _gear_called(vehicle, options.gear)
+    neutral = options.position in (None, "N")
+    position = None if neutral else _gear_called(vehicle, options.position)
+    if options.model is not None:
+        vehicle = placed_first(vehicle)
     written = export(
         vehicle,
         options.to,
         templates=options.templates,
         model=options.model,
+        position=None if position is None else position.id,
+        apart=options.apart,
         book=options.book,
         chapters=tuple(filter(None, (name.strip() for name in options.chapters.split(",")))),
         gear=None if chosen is None else chosen.id,
@@ -220,6 +241,13 @@ def _export(options: argparse.Namespace) -> int:
             file=sys.stderr,
         )
     return int(any(f.severity is Severity.ERROR for f in evaluate(vehicle).findings))
+
+
+def _gear_called(vehicle: Vehicle, name: str | None) -> GearTarget | None:
+    gear = None if name is None else vehicle.gear_called(name)
+    if name is not None and gear is None:
+        raise InputError(say("command-line.the-vehicle-has-no-gear", gear=name))
+    return gear
 
 
 def _solve(options: argparse.Namespace) -> int:

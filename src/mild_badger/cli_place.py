@@ -12,6 +12,7 @@ from mild_badger.core.layout.place_box import place_box, reliefs
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed, word
 from mild_badger.files.vehicle_file import load, save
 from mild_badger.terminal import show, show_json
@@ -52,6 +53,13 @@ def add_place_options(parser: argparse.ArgumentParser) -> None:
         help=say("command-line.write-the-vehicle-with-the-layout"),
     )
     parser.add_argument("--json", action="store_true")
+
+
+def placed_first(vehicle: Vehicle) -> Vehicle:
+    """Give a vehicle whose box has its place: one that is searched and not stored is placed now."""
+    if not vehicle.box.free_trains or vehicle.layout is not None:
+        return vehicle
+    return apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
 
 
 def run_place(options: argparse.Namespace) -> int:

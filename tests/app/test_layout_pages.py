@@ -18,6 +18,7 @@ from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
 
 OpenWindow = Callable[..., Window]
@@ -389,3 +390,35 @@ def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
     assert "stack-too-long" in findings(window)
     window.resize(1100, 700)
     assert tab.minimumSizeHint().width() <= tab.width()
+
+
+def test_a_taken_layout_is_proven_by_solids_and_a_thick_fork_is_found(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    tab = layout_tab(qtbot, window, 5)
+    page = tab.proof_page
+    assert tells(page.words.text(), "tab-layout.not-proven-yet-press-prove-by-solids")
+    press(qtbot, page.prove_now)
+    qtbot.waitUntil(lambda: tells(page.words.text(), "tab-layout.nothing-touches"), timeout=20_000)
+    assert page.table.rowCount() == 0
+    assert page.mend.isHidden()
+    frame = window.session.vehicle.frame
+    window.session.do(Edit.one("Thin sleeves", ("frame", "sleeve"), "thin"))
+    assert tells(page.words.text(), "tab-layout.the-box-has-changed-since-prove-it-again")
+    press(qtbot, page.prove_now)
+    qtbot.waitUntil(lambda: page.table.rowCount() > 0, timeout=20_000)
+    titles = [page.table.text_at(row, 0) for row in range(page.table.rowCount())]
+    row = next(n for n, title in enumerate(titles) if "fork" in title and "gear" in title)
+    assert page.table.text_at(row, 1) == "0.50"
+    page.table.setCurrentCell(row, 0)
+    assert not page.mend.isHidden()
+    press(qtbot, page.mend)
+    assert window.session.vehicle.frame.fork_mm < frame.fork_mm
+
+
+def test_without_a_place_the_proof_claims_nothing(qtbot: QtBot, open_window: OpenWindow) -> None:
+    tab = layout_tab(qtbot, open_window(demo_vehicle()), 5)
+    page = tab.proof_page
+    assert tells(page.words.text(), "tab-layout.no-place-so-nothing-is-known-to-be-clear")
+    assert not page.prove_now.isEnabled()

@@ -67,6 +67,8 @@ def arguments_of(name: str) -> tuple[Any, ...]:
     match name:
         case "plan book":
             return placed_tractor(), None, ("parts",), RatioConvention.TURNS_IN
+        case "proof by solids":
+            return (placed_tractor(),)
         case "box model":
             return placed_tractor(), "stl"
         case "templates":

@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Literal
 
+from mild_badger.core.components.model import ModelForm, box_model
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.message import say
@@ -13,7 +13,6 @@ from mild_badger.core.publish.drawings import drawing_files, template_files
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.model3d import box_model
 from mild_badger.files.writer import write_file
 
 __all__ = ["Exported", "export"]
@@ -32,7 +31,9 @@ def export(
     folder: str | Path,
     *,
     templates: bool = False,
-    model: Literal["glb", "stl"] | None = None,
+    model: ModelForm | None = None,
+    position: str | None = None,
+    apart: bool = False,
     book: bool = False,
     chapters: Sequence[str] = (),
     gear: str | None = None,
@@ -47,6 +48,8 @@ def export(
         Every template too, as svg, dxf, pdf and stl.
     model
         The placed box as one 3D file of this kind.
+    position, apart
+        Id of the gear that is in there, None for neutral; whether parts are drawn apart.
     book, chapters
         The plan book, or only these chapters of it.
     gear
@@ -78,7 +81,7 @@ def export(
         drawn, refused = template_files(vehicle)
         files |= drawn
     if model is not None:
-        files[f"box.{model}"] = box_model(vehicle, model)
+        files[f"box.{model}"] = box_model(vehicle, model, gear=position, apart=apart)
     if book or chapters:
         name = f"{'-'.join(chapters)}.pdf" if chapters else "plan-book.pdf"
         files[name] = plan_book(vehicle, gear=gear, chapters=tuple(chapters))

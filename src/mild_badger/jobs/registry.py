@@ -16,7 +16,8 @@ JOBS: dict[str, str] = {
     "try relaxed limits": "layout.place_box:reliefs",
     "plan book": "publish.book:book_of",
     "templates": "publish.drawings:template_files",
-    "box model": "workshop.model3d:box_model",
+    "proof by solids": "components.collide:collide",
+    "box model": "components.model:box_model",
 }
 """Functions of core; each takes ``watch`` besides its arguments, to report and to stop there."""
 

@@ -39,6 +39,7 @@ PAGES: dict[str, dict[str, str]] = {
         "stack": say("text.stack"),
         "frame": say("text.frame"),
         "seats": say("text.seats"),
+        "proof": say("text.proof"),
     },
     "Axle": {
         "turn": say("text.turn"),

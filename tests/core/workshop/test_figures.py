@@ -21,7 +21,6 @@ from mild_badger.core.workshop.assembly import assembly_findings, assembly_plan
 from mild_badger.core.workshop.boards import board_drawing, board_plans
 from mild_badger.core.workshop.cutlist import cut_plans
 from mild_badger.core.workshop.mistakes import mistakes_for
-from mild_badger.core.workshop.model3d import gear_turns
 from mild_badger.core.workshop.parts import (
     describe_cost,
     parts_needed,
@@ -107,7 +106,6 @@ def test_pieces_views_and_assembly_are_as_audited(name: str) -> None:
     figures = {
         "pieces": pieces,
         "tight": tight_spacers(vehicle),
-        "turns": gear_turns(vehicle, pieces),
         "ends": end_figures(vehicle, pieces),
         "side": side_figure(pieces),
         "gates": [gate_figure(gate) for gate in gates(vehicle)],

@@ -7,9 +7,7 @@ import io
 from math import cos, pi, tan
 
 import ezdxf
-import numpy as np
 import pytest
-import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from lxml import etree
@@ -17,6 +15,7 @@ from shapely import Polygon, affinity
 from shapely.geometry import Point, box
 from shapely.ops import unary_union
 
+from mild_badger.core.components.dogs import cup_outlines, dog_radii, star_outline
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.templates.drawing import to_dxf, to_svg
@@ -34,9 +33,6 @@ from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.making import OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.boards import PartBox, board_drawing, board_plans, pack_boards
-from mild_badger.core.workshop.dogs import cup_outlines, dog_radii, star_outline
-from mild_badger.core.workshop.model3d import box_model, gear_turns
-from mild_badger.core.workshop.pieces import pieces_of
 from mild_badger.core.workshop.templates import template_of, templates_of
 
 TRACTOR = "larkholm-timber-tractor"
@@ -78,8 +74,9 @@ def test_dogs_that_cannot_be_are_refused(tractor: Vehicle) -> None:
     with pytest.raises(InputError, match="of play leave nothing"):
         star_outline(made(tractor, dog_count=12, dog_play_deg=40.0))
     thick = apply_edit(tractor, Edit.one("thick", ("kit", "shaft_diameter_mm"), 12.0))
-    with pytest.raises(InputError, match="Take a thinner shaft"):
-        dog_radii(thick)
+    bore, root, tip, outer = dog_radii(thick)  # the sleeve grows with its shaft
+    assert 6.0 < bore < root < tip < outer
+    assert tip - root >= 1.0
 
 
 def test_there_is_a_star_for_every_free_gear_and_a_cup_for_every_face(tractor: Vehicle) -> None:
@@ -254,53 +251,3 @@ def test_a_pair_off_the_common_sum_gets_its_shift_drawn(tractor: Vehicle) -> Non
     assert small.distance(mesh) < 0.2
     plain = Polygon(cut_shapes(template_of(tractor, "gear 24 free"))[0][0])
     assert large.area > plain.area
-
-
-@pytest.mark.parametrize("form", ["glb", "stl"])
-def test_the_whole_box_is_one_model_that_reads_back(tractor: Vehicle, form: str) -> None:
-    data = box_model(tractor, form)
-    loaded = trimesh.load(io.BytesIO(data), file_type=form)
-    pieces = pieces_of(tractor)
-    low, high = loaded.bounds
-    assert high[2] - low[2] == pytest.approx(max(p.to_mm for p in pieces), abs=0.01)
-    walls = [p for p in pieces if p.kind == "wall"]
-    xs = [x for p in walls for o in p.outlines for x, _ in o]
-    assert high[0] - low[0] == pytest.approx(max(xs) - min(xs), abs=0.01)
-    if form == "glb":
-        assert len(loaded.geometry) == len(pieces)
-        assert all(mesh.is_watertight for mesh in loaded.geometry.values())
-        gear = loaded.geometry["layshaft.1: gear 6"]
-        piece = next(p for p in pieces if p.key == "layshaft.1: gear 6")
-        radii = np.hypot(gear.vertices[:, 0] - piece.at[0], gear.vertices[:, 1] - piece.at[1])
-        assert radii.max() == pytest.approx(piece.radius_mm, abs=0.01)
-        assert gear.volume < pi * piece.radius_mm**2 * piece.length_mm
-    else:
-        assert loaded.volume > 0
-
-
-def test_gears_of_the_model_interlock_instead_of_overlapping(tractor: Vehicle) -> None:
-    from mild_badger.core.workshop import model3d  # noqa: PLC0415
-
-    pieces = pieces_of(tractor)
-    turns = gear_turns(tractor, pieces)
-    shapes = {
-        p.key: Polygon(model3d._shape(tractor, p, turns[p.key])[0]) for p in pieces if p.teeth
-    }
-    pairs = (
-        ("input.1: gear 1", "layshaft.1: gear 1"),
-        ("layshaft.1: gear 6", "output: free gear 5"),
-        ("layshaft.1: gear 4", "output: free gear 3"),
-    )
-    for one, other in pairs:
-        assert shapes[one].intersection(shapes[other]).area < 0.02
-        # half a pitch off they would bite
-        piece = next(p for p in pieces if p.key == one)
-        wrong = affinity.rotate(shapes[one], 180 / piece.teeth, origin=piece.at)
-        assert wrong.intersection(shapes[other]).area > 1.0
-
-
-def test_no_place_no_model(tractor: Vehicle) -> None:
-    with pytest.raises(InputError, match="no place in space yet"):
-        box_model(demo_vehicle(), "glb")
-    with pytest.raises(InputError, match="glb or stl"):
-        box_model(tractor, "obj")

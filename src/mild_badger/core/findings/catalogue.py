@@ -155,6 +155,12 @@ CATALOGUE: dict[str, FindingKind] = {
     ),
     **_kinds(
         "Layout",
+        "proof",
+        ("parts-touch", "E", "depth", "mm"),
+        ("no-common-phase", "E"),
+    ),
+    **_kinds(
+        "Layout",
         "frame",
         ("bearing-misfit", "E"),
         ("bearing-nowhere", "N"),

@@ -8,14 +8,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import atan2, cos, hypot, pi, sin
 
-from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Disc, Rod, Stack
+from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_radius_mm
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_rail_id, rail_of
 
-__all__ = ["FORK_RADIUS_MM", "Fork", "forks_of", "missing_forks"]
+__all__ = ["Fork", "fork_radius_mm", "forks_of", "missing_forks"]
 
-FORK_RADIUS_MM = SLEEVE_RADIUS_MM + 2.0
-"""Outer radius of a fork's half ring (an estimate, no source)."""
+RING_MM = 2.0
+"""How far a fork's half ring stands out of its sleeve (an estimate, no source)."""
 ARM_MM = 8.0
 """Width of a fork's arm (an estimate, no source)."""
 EYE_WALL_MM = 1.6
@@ -46,6 +46,11 @@ def forks_of(vehicle: Vehicle, stack: Stack) -> tuple[Fork, ...]:
         if fork is not None:
             made.append(fork)
     return tuple(made)
+
+
+def fork_radius_mm(vehicle: Vehicle) -> float:
+    """Outer radius of a fork's half ring."""
+    return sleeve_radius_mm(vehicle) + RING_MM
 
 
 def arm_mm(vehicle: Vehicle) -> float:
@@ -84,9 +89,7 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
             walls,
         )
         if _rail_clear(vehicle, stack, rail, made) and _arm_clear(vehicle, stack, disc, rail, made):
-            return Fork(
-                disc.body, disc.shaft, disc.slab, rail, _outline(centre, rail, arm_mm(vehicle))
-            )
+            return Fork(disc.body, disc.shaft, disc.slab, rail, _outline(vehicle, centre, rail))
     return None
 
 
@@ -101,12 +104,16 @@ def _places(below: bool) -> tuple[tuple[int, int], ...]:
 
 
 def _rail_clear(vehicle: Vehicle, stack: Stack, rail: Rod, made: list[Fork]) -> bool:
-    """Whether a rail keeps clear of all it passes, and its holes of other holes."""
-    kit = vehicle.kit
+    """Whether a rail keeps clear of all it passes, and its holes of other holes.
+
+    It slides with its fork, and then stands out of its walls by the travel.
+    """
+    kit, travel = vehicle.kit, vehicle.lever.fork_travel_mm
+    start, end = stack.edges_mm[rail.first] - travel, stack.edges_mm[rail.last + 1] + travel
     radius = kit.shaft_diameter_mm / 2
     holes = kit.grid_unit_mm if not kit.any_seat else 2 * radius + vehicle.frame.edge_mm
     for disc in stack.discs:
-        if rail.first <= disc.slab <= rail.last:
+        if stack.edges_mm[disc.slab] < end and start < stack.edges_mm[disc.slab + 1]:
             at = stack.rods[disc.shaft]
             if _apart(rail, at) < disc.radius_mm + radius + ROOM_MM:
                 return False
@@ -140,7 +147,7 @@ def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: li
         behind = (place[0] - at.x_mm) * (rail.x_mm - at.x_mm) + (place[1] - at.y_mm) * (
             rail.y_mm - at.y_mm
         ) < 0
-        near_ring = FORK_RADIUS_MM if not behind else SLEEVE_RADIUS_MM
+        near_ring = fork_radius_mm(vehicle) if not behind else sleeve_radius_mm(vehicle)
         return ring > near_ring + reach and _to_fork(line, place) > half + reach
 
     for disc in stack.discs:
@@ -160,7 +167,7 @@ def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: li
             points = [_along(other, n / 12) for n in range(13)]
             if not all(clear(p, half + ROOM_MM) for p in points):
                 return False
-            if hypot(other[0][0] - at.x_mm, other[0][1] - at.y_mm) < 2 * FORK_RADIUS_MM:
+            if hypot(other[0][0] - at.x_mm, other[0][1] - at.y_mm) < 2 * fork_radius_mm(vehicle):
                 return False
     return True
 
@@ -183,22 +190,22 @@ def _to_fork(line: tuple[Point, Point], place: Point) -> float:
     return hypot(place[0] - x, place[1] - y)
 
 
-def _outline(centre: Rod, rail: Rod, arm: float) -> tuple[Point, ...]:
+def _outline(vehicle: Vehicle, centre: Rod, rail: Rod) -> tuple[Point, ...]:
     """Draw a fork: half a ring open away from its rail, and the arm with an eye for the rail."""
     towards = atan2(rail.y_mm - centre.y_mm, rail.x_mm - centre.x_mm)
-    inner = SLEEVE_RADIUS_MM - 1.5  # the groove's bottom
-    side = arm / 2
+    inner = sleeve_radius_mm(vehicle) - 1.5  # the groove's bottom
+    outer, side = fork_radius_mm(vehicle), arm_mm(vehicle) / 2
 
     def at(radius: float, turn: float) -> Point:
         return centre.x_mm + radius * cos(turn), centre.y_mm + radius * sin(turn)
 
     step = pi / 24
-    last = int((pi / 2 - side / FORK_RADIUS_MM) / step) + 1
-    right = [at(FORK_RADIUS_MM, towards - pi / 2 + n * step) for n in range(last)]
+    last = int((pi / 2 - side / outer) / step) + 1
+    right = [at(outer, towards - pi / 2 + n * step) for n in range(last)]
     eye = [
         (rail.x_mm + side * cos(towards + t), rail.y_mm + side * sin(towards + t))
         for t in (-pi / 2 + n * pi / 8 for n in range(9))
     ]
-    left = [at(FORK_RADIUS_MM, towards + pi / 2 - n * step) for n in range(last)]
+    left = [at(outer, towards + pi / 2 - n * step) for n in range(last)]
     inside = [at(inner, towards + pi / 2 - n * step) for n in range(25)]
     return (*right, *eye, *reversed(left), *inside)

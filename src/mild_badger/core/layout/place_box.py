@@ -18,7 +18,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.routes import CLEARANCE_MM, Bounds, Half, TrainRoute, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
-from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, tip_mm
+from mild_badger.core.layout.stack import sleeve_radius_mm, tip_mm
 from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
@@ -289,7 +289,7 @@ class _PlacementSearch:
         if rail and (not self.places.by_row or self.columns == 1):
             return True
         if not rail:
-            tip = max(SLEEVE_RADIUS_MM, tip if self.columns > 1 else 0.0)
+            tip = max(sleeve_radius_mm(self.vehicle), tip if self.columns > 1 else 0.0)
         return all(
             self._in_outline(
                 (self.pitch * column + row[0]) / 2, row[1] / 2, tip / self.kit.grid_unit_mm

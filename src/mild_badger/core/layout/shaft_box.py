@@ -12,11 +12,11 @@ from itertools import accumulate
 from mild_badger.core.architectures.places import InLine
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.stack import (
-    SLEEVE_RADIUS_MM,
     Disc,
     Rod,
     SlabKind,
     Stack,
+    sleeve_radius_mm,
     sleeve_room_mm,
     stack_of,
     tip_mm,
@@ -93,7 +93,9 @@ class _Builder:
                     sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
                     if not box.slides or any(s.direct for s in slot_at.values()):
                         body = box.sleeve_at(column)
-                        self.discs.append(Disc(body, places.driven, sleeve, SLEEVE_RADIUS_MM))
+                        self.discs.append(
+                            Disc(body, places.driven, sleeve, sleeve_radius_mm(self.vehicle))
+                        )
                 if slot is None or not slot.train:
                     continue
                 self._slot(slot)

@@ -15,19 +15,22 @@ from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
-    "SLEEVE_RADIUS_MM",
     "Disc",
     "Rod",
     "SlabKind",
     "Stack",
+    "sleeve_radius_mm",
     "sleeve_room_mm",
     "stack_of",
     "tip_mm",
     "walls_in",
 ]
 
-SLEEVE_RADIUS_MM = 9.0
-"""Outer radius of a dog sleeve with its fork's groove (an estimate, no source)."""
+LEAST_SLEEVE_MM, ROUND_SHAFT_MM = 9.0, 4.5
+"""Outer radius of a sleeve with its fork's groove, and what it has round a thick shaft's bore.
+
+Estimates, no source: material round the bore, dogs, and material outside them.
+"""
 
 
 @dataclass(frozen=True)
@@ -138,7 +141,7 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
         of_column = column_shaft(name)
         if of_column is not None and of_column.kind == "selector":
             sleeve = vehicle.box.sleeve_at(of_column.column)
-            discs.append(Disc(sleeve, name, number["sleeves"], SLEEVE_RADIUS_MM))
+            discs.append(Disc(sleeve, name, number["sleeves"], sleeve_radius_mm(vehicle)))
         if (gear := rows.get(name)) is not None:
             layer = number["tie" if gear.tie else "sleeves"]
             discs.append(Disc(gear.body, name, layer, tip_mm(vehicle.kit, gear.teeth), gear.teeth))
@@ -159,6 +162,12 @@ def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:
         room = frame.grooved_mm + 2 * travel
     unit = vehicle.kit.grid_unit_mm
     return room if vehicle.kit.any_seat else ceil(room / unit - 1e-9) * unit
+
+
+def sleeve_radius_mm(vehicle: Vehicle) -> float:
+    """Outer radius of a dog sleeve: what its shaft, dogs and groove need, on a grid at least 9."""
+    bore = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
+    return max(LEAST_SLEEVE_MM, bore + ROUND_SHAFT_MM)
 
 
 def tip_mm(kit: Kit, teeth: int) -> float:

@@ -10,19 +10,20 @@ from math import cos, pi, sin
 from typing import Literal
 
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.forks import FORK_RADIUS_MM, Fork, arm_mm, forks_of
+from mild_badger.core.layout.forks import Fork, arm_mm, fork_radius_mm, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, part_key, shaft_cuts
-from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Rod, Stack, tip_mm
+from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
+from mild_badger.core.layout.stack import Rod, Stack, sleeve_radius_mm, tip_mm
 from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
 from mild_badger.core.words import word
 
-__all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "spacer_radius_mm", "tight_spacers"]
+__all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "tight_spacers"]
 
 PieceKind = Literal[
     "wall",
@@ -39,12 +40,6 @@ PieceKind = Literal[
 ]
 Point = tuple[float, float]
 Holes = tuple[tuple[Point, float], ...]
-SPACER_MM = 2.5
-"""How thick a spacer's ring is (an estimate, no source)."""
-TUBE_MM = 0.8
-"""The thinnest wall of a spacer (an estimate, no source)."""
-BUSH_ROOM_MM = 0.2
-"""How far a brick's bush stays within its unit, so that two lie side by side (no source)."""
 SEAT_MM = 4.0
 """How far the small post of an idler's shaft reaches round it (an estimate, no source)."""
 RUN_MM = 0.05
@@ -87,13 +82,6 @@ def circle_points(at: Point, radius: float, corners: int = CORNERS) -> tuple[Poi
     """Give a circle as a closed line of corners on it."""
     turns = (2 * pi * n / corners for n in range(corners))
     return tuple((at[0] + radius * cos(t), at[1] + radius * sin(t)) for t in turns)
-
-
-def spacer_radius_mm(vehicle: Vehicle) -> float:
-    """Give a spacer's outer radius; on a grid no more than leaves room for one beside it."""
-    kit = vehicle.kit
-    radius = vehicle.hole_mm(kit.shaft_diameter_mm, "running") / 2 + SPACER_MM
-    return radius if kit.any_seat else min(radius, kit.grid_unit_mm / 2 - BUSH_ROOM_MM)
 
 
 def pieces_of(vehicle: Vehicle) -> tuple[Piece, ...]:
@@ -184,7 +172,7 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
             continue
         made = _part(vehicle, part, key, (rod, radius, bore))
         if made.kind == "spacer":
-            room = _room_mm(stack, rod, part)
+            room = spacer_room_mm(stack, rod, part)
             if room < radius + TUBE_MM:
                 continue  # see tight_spacers
             made = replace(made, radius_mm=min(made.radius_mm, room))
@@ -202,20 +190,9 @@ def tight_spacers(vehicle: Vehicle) -> tuple[str, ...]:
             cut.name
             for cut in shaft_cuts(vehicle, stack)
             for part in cut.parts
-            if part.kind == "spacer" and _room_mm(stack, stack.rods[cut.name], part) < least
+            if part.kind == "spacer" and spacer_room_mm(stack, stack.rods[cut.name], part) < least
         )
     )
-
-
-def _room_mm(stack: Stack, rod: Rod, part: StackPart) -> float:
-    """Give how far a spacer may reach from its shaft's middle before it meets a neighbour."""
-    room = float("inf")
-    for disc in stack.discs:
-        apart = stack.apart_mm(rod.name, disc.shaft)
-        start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
-        if disc.shaft != rod.name and apart and start < part.to_mm and part.from_mm < end:
-            room = min(room, apart - disc.radius_mm - BUSH_ROOM_MM)
-    return room
 
 
 def _part(
@@ -239,7 +216,7 @@ def _part(
                 ", free" if kind == "free gear" else ""
             )
         case "sleeve":
-            kind, radius = "sleeve", SLEEVE_RADIUS_MM
+            kind, radius = "sleeve", sleeve_radius_mm(vehicle)
             frame = vehicle.frame
             long = frame.thin_mm if frame.sleeve == "thin" else frame.grooved_mm
             start, end = part.middle_mm - long / 2, part.middle_mm + long / 2
@@ -313,7 +290,7 @@ def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterat
             middle - half,
             middle + half,
             at,
-            max(arm_mm(vehicle), FORK_RADIUS_MM),
+            max(arm_mm(vehicle), fork_radius_mm(vehicle)),
             outlines=(fork.outline,),
             holes=((at, radius + RUN_MM),),
             shaft=rail.name,

@@ -11,6 +11,7 @@ from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.spacers import spacer_radius_mm
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
@@ -27,7 +28,6 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
 from mild_badger.core.workshop.parts import parts_needed
-from mild_badger.core.workshop.pieces import spacer_radius_mm
 
 __all__ = ["drawn", "template_of", "templates_of"]
 

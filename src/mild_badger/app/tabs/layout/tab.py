@@ -11,6 +11,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.frame_page import FramePage
+from mild_badger.app.tabs.layout.proof_page import ProofPage
 from mild_badger.app.tabs.layout.seats_page import SeatsPage
 from mild_badger.app.tabs.layout.stack_page import StackPage
 from mild_badger.app.tabs.layout.whole_page import WholePage
@@ -50,12 +51,16 @@ class LayoutTab(PagedTab):
         self.stack_page = StackPage(session, theme)
         self.frame_page = FramePage(session, theme)
         self.seats_page = SeatsPage(session, theme)
+        self.proof_page = ProofPage(session, theme)
+        self.proof_page.search_wanted.connect(self.search_wanted)
+        self.whole_page.taken.connect(self.proof_page.prove)
         for page in (
             self.train_page,
             self.whole_page,
             self.stack_page,
             self.frame_page,
             self.seats_page,
+            self.proof_page,
         ):
             self.pictures.addWidget(page)
 
@@ -225,6 +230,11 @@ class LayoutTab(PagedTab):
             self.heading.setText(say("tab-layout.walls-and-bearings"))
             self.facts.setText(say("tab-layout.every-wall-to-scale-seen-from-the-input-end"))
             self.frame_page.refresh(evaluation)
+            return
+        if page == "proof":
+            self.heading.setText(say("tab-layout.whether-anything-touches"))
+            self.facts.setText(say("tab-layout.solids-of-all-parts-in-every-state"))
+            self.proof_page.refresh(evaluation)
             return
         if page == "seats":
             self.heading.setText(say("tab-layout.seats-of", name=evaluation.vehicle.kit.name))

@@ -47,6 +47,7 @@ class WholePage(QWidget):
     """
 
     search_wanted = pyqtSignal(object, object, str)
+    taken = pyqtSignal()
     pictures_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
@@ -194,6 +195,7 @@ class WholePage(QWidget):
         placed, self._proposal = self.proposal, None
         if placed is not None:
             self.session.do(apply_layout(self.session.vehicle, placed))
+            self.taken.emit()
 
     def _ask_help(self) -> None:
         job = Job("try relaxed limits", (self.session.vehicle,))

@@ -93,10 +93,11 @@ class ApartPage(QWidget):
             for form, words in (
                 ("glb", say("tab-workshop.as-gltf")),
                 ("stl", say("tab-workshop.as-stl")),
+                ("3mf", say("tab-workshop.as-3mf")),
             )
         }
         for made in self.models.values():
-            made.setToolTip(say("tab-workshop.the-whole-box-together-as-one-3d-file-in-mm"))
+            made.setToolTip(say("tab-workshop.the-whole-box-together-as-one-3d-file"))
             line.addWidget(made)
         right.addLayout(line)
         self.words = caption("", wrap=True)

@@ -1,0 +1,136 @@
+"""The proof by solids: whether any two parts of the box touch, in any gear and on the way there."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.layout.side_view import SideView
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.components.collide import Collision, collision_findings, describe_collision
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.message import say
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.jobs.registry import Job
+
+__all__ = ["ProofPage"]
+
+TOUCHING = (
+    say("tab-layout.parts-that-touch"),
+    say("tab-layout.depth", mm=MM),
+    say("tab-layout.where-and-what-to-do"),
+)
+
+
+def _shape(vehicle: Vehicle) -> tuple[object, ...]:
+    """Give what the solids depend on: where this is the same, a proof still holds."""
+    return (
+        vehicle.box,
+        vehicle.real.gears,
+        vehicle.layout,
+        vehicle.frame,
+        vehicle.kit,
+        vehicle.making,
+        vehicle.shifting,
+    )
+
+
+class ProofPage(QWidget):
+    """Above the box along its shafts, below what touches; the proof runs in the background."""
+
+    search_wanted = pyqtSignal(object, object, str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._asked: tuple[object, ...] | None = None
+        self._known: tuple[tuple[object, ...], Collision] | None = None
+        self._findings: tuple[Finding, ...] = ()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.prove_now = button(say("tab-layout.prove-by-solids"), self.prove, "main")
+        self.mend = button(say("tab-layout.change-it"), self._mend)
+        column.addLayout(row_of(self.prove_now, self.mend))
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName(say("tab-layout.result-of-the-proof"))
+        column.addWidget(self.words)
+        self.side = SideView(theme)
+        self.side.engage.connect(session.engage)
+        column.addWidget(self.side, 1)
+        self.table = Table(TOUCHING, say("tab-layout.parts-that-touch"))
+        self.table.header_right(1)
+        self.table.stretch(2)
+        self.table.currentCellChanged.connect(lambda *_at: self._offer())
+        column.addWidget(self.table, 1)
+        self.told = caption("", wrap=True)
+        self.told.setAccessibleName(say("tab-layout.where-and-what-to-do"))
+        column.addWidget(self.told)
+
+    def prove(self) -> None:
+        """Prove the box as it stands now."""
+        if stack_for(self.session.vehicle) is None:
+            return
+        self._asked = _shape(self.session.vehicle)
+        job = Job("proof by solids", (self.session.vehicle,))
+        self.search_wanted.emit(job, self._proven, say("tab-layout.proving-by-solids"))
+
+    def _proven(self, collision: Collision) -> None:
+        if self._asked is not None:
+            self._known = (self._asked, collision)
+        self._show(self.session.vehicle)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's box and what is known of it."""
+        self.side.show_box(evaluation, evaluation.vehicle, "")
+        self._show(evaluation.vehicle)
+
+    def _show(self, vehicle: Vehicle) -> None:
+        placed = stack_for(vehicle) is not None
+        self.prove_now.setEnabled(placed)
+        if not placed:
+            text: str = say("tab-layout.no-place-so-nothing-is-known-to-be-clear")
+        elif self._known is None:
+            text = say("tab-layout.not-proven-yet-press-prove-by-solids")
+        elif self._known[0] != _shape(vehicle):
+            text = say("tab-layout.the-box-has-changed-since-prove-it-again")
+        else:
+            collision = self._known[1]
+            self._findings = tuple(collision_findings(vehicle, collision))
+            verdict = say("tab-layout.nothing-touches") if collision.clear else ""
+            text = f"{verdict} {describe_collision(collision)}".strip()
+        if not placed or self._known is None or self._known[0] != _shape(vehicle):
+            self._findings = ()
+        self.words.setText(text)
+        bad = self.theme.tokens.bad
+        self.table.show_cells(
+            [
+                [
+                    Cell(finding.title, tip=finding.title, color=bad),
+                    Cell(bare(in_mm(finding.figure or 0.0, 2)), right=True),
+                    Cell(finding.text, tip=finding.text),
+                ]
+                for finding in self._findings
+            ]
+        )
+        self._offer()
+
+    def _chosen(self) -> Finding | None:
+        row = max(self.table.currentRow(), 0)
+        return self._findings[row] if row < len(self._findings) else None
+
+    def _offer(self) -> None:
+        finding = self._chosen()
+        self.mend.setVisible(finding is not None and finding.mend is not None)
+        self.told.setText("" if finding is None else finding.text)
+        if finding is not None and finding.mend is not None:
+            self.mend.setText(finding.mend.label)
+
+    def _mend(self) -> None:
+        finding = self._chosen()
+        if finding is not None and finding.mend is not None:
+            self.session.do(finding.mend)

@@ -1,0 +1,472 @@
+"""The components of a placed box: walls, shafts, gears as they are made, sleeves, forks and rails.
+
+Sleeve and dogs, where nothing else is known: the gear's dogs are a star on its face, the sleeve
+has a cup at either end that drops over it, and the fork's groove lies between the two cups. A thin
+sleeve is the star, and enters a cup let into the gear. Sizes that the vehicle does not give are
+estimates, no source.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from mild_badger.core.components.component import (
+    Component,
+    ComponentId,
+    Outline,
+    Prism,
+)
+from mild_badger.core.components.dogs import cup_outlines, dog_radii, star_outline
+from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
+from mild_badger.core.components.solids import circle, rotated, round_hole
+from mild_badger.core.driveline.assemble import assemble
+from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
+from mild_badger.core.layout.forks import Fork, forks_of
+from mild_badger.core.layout.plates import plates_of
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
+from mild_badger.core.layout.stack import Stack
+from mild_badger.core.layout.walls import walls_of
+from mild_badger.core.mesh.centres import centre_of, shift_at
+from mild_badger.core.templates.gear_shape import GearForm, gear_shape
+from mild_badger.core.vehicle.bodies import gear_body
+from mild_badger.core.vehicle.cache_key import ThisVehicle
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import fork_id
+
+__all__ = ["BoxComponents", "SleeveForm", "box_components", "sleeve_form"]
+
+RUN_MM = 0.05
+"""Room drawn between a shaft and what it carries, so that they do not touch."""
+GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
+"""How deep a fork's groove is, and how much wider than the fork."""
+DOG_CLEAR_MM = 0.2
+"""Room between the ends of dogs and what they face, engaged or not."""
+SEAT_MM = 4.0
+"""How far the post of an idler's shaft reaches round it."""
+BORE_STEPS = 4
+"""In how many ways a turn a brick's gear goes on its shaft: a cross fits every quarter turn."""
+
+
+@dataclass(frozen=True)
+class SleeveForm:
+    """A sleeve's sizes in mm: over all, the groove about its middle, dogs at either end.
+
+    ``cup_mm`` is how deep its cups are, or how far its own star reaches in a thin one; ``dog_mm``
+    how long the gear's dogs are, or how deep it is let in.
+    """
+
+    thin: bool
+    length_mm: float
+    outer_mm: float
+    groove_mm: float
+    groove_radius_mm: float
+    cup_mm: float
+    dog_mm: float
+
+
+@dataclass(frozen=True)
+class BoxComponents:
+    """All components of a box, and the phases at which its gears interlock.
+
+    ``meshes`` are the pairs of gears that the drivetrain meshes.
+    """
+
+    components: tuple[Component, ...]
+    meshes: tuple[MeshOf, ...]
+    phases: Phases
+
+    def of(self, identity: str) -> Component:
+        """Find a component.
+
+        Raises
+        ------
+        KeyError
+            There is none of that id.
+        """
+        found = next((part for part in self.components if part.id == identity), None)
+        if found is None:
+            raise KeyError(identity)
+        return found
+
+
+def sleeve_form(vehicle: Vehicle) -> SleeveForm:
+    """Give the sizes of a vehicle's sleeves."""
+    frame = vehicle.frame
+    thin = frame.sleeve == "thin"
+    length = frame.thin_mm if thin else frame.grooved_mm
+    groove = min(frame.fork_mm + GROOVE_PLAY_MM, length)
+    cup = frame.recess_mm if thin else max((length - groove) / 2, 0.0)
+    travel = vehicle.lever.fork_travel_mm
+    dog = (
+        frame.recess_mm + DOG_CLEAR_MM
+        if thin
+        else max(min(vehicle.making.dog_mm, cup - DOG_CLEAR_MM, travel - DOG_CLEAR_MM), 0.0)
+    )
+    outer = dog_radii(vehicle)[3]
+    return SleeveForm(thin, length, outer, groove, outer - GROOVE_DEPTH_MM - DOG_CLEAR_MM, cup, dog)
+
+
+def box_components(vehicle: Vehicle) -> BoxComponents | None:
+    """List every part of the box in space; None where it has no place yet."""
+    plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
+    return _components(ThisVehicle(vehicle.model_copy(update=plain | {"versions": ()})))
+
+
+@lru_cache(maxsize=4)
+def _components(this: ThisVehicle) -> BoxComponents | None:
+    stack = stack_for(this.vehicle)
+    return None if stack is None else _Builder(this.vehicle, stack).build()
+
+
+class _Builder:
+    def __init__(self, vehicle: Vehicle, stack: Stack) -> None:
+        self.vehicle, self.stack, self.kit = vehicle, stack, vehicle.kit
+        self.forks = forks_of(vehicle, stack)
+        self.graph: Drivetrain = assemble(vehicle)
+        self.shaft_mm = vehicle.kit.shaft_diameter_mm / 2
+        self.bore = round_hole(self.shaft_mm + RUN_MM)
+        self.shifts = _shifts(vehicle)
+        self.dogs = sleeve_form(vehicle)
+        self.faces = self._faces()
+        self.forms: dict[str, tuple[Outline, float, frozenset[str], GearForm]] = {}
+
+    def build(self) -> BoxComponents:
+        cuts = shaft_cuts(self.vehicle, self.stack)
+        parts = [
+            *self._walls(),
+            *(part for cut in cuts for part in self._on_shaft(cut)),
+            *self._shifters(),
+            *self._ties(),
+        ]
+        gears = [part for part in parts if part.kind == "gear"]
+        by_body = {body: part.id for part in gears for body in part.bodies}
+        meshes = tuple(
+            dict.fromkeys(
+                MeshOf(by_body[one], by_body[other])
+                for one, other in _meshing(self.graph)
+                if one in by_body and other in by_body
+            )
+        )
+        phases = phases_of([self._wheel(part) for part in gears], meshes)
+        turned = tuple(
+            self._turned(part, phases.turns[part.id]) if part.kind == "gear" else part
+            for part in parts
+        )
+        return BoxComponents(turned, meshes, phases)
+
+    def _faces(self) -> dict[str, set[str]]:
+        """Tell on which of their faces free gears carry dogs: where their sleeves come from."""
+        faces: dict[str, set[str]] = {}
+        for equation in self.graph.equations:
+            if equation.kind is Coupling.DOG and equation.position in ("front", "back"):
+                for body in equation.bodies:
+                    towards = "back" if equation.position == "front" else "front"
+                    faces.setdefault(body, set()).add(towards)
+        return faces
+
+    def _wheel(self, part: Component) -> Wheel:
+        turns_with = part.bodies[0] if part.free else part.shaft
+        steps = BORE_STEPS if not self.kit.any_seat else 0
+        return Wheel(part.id, part.teeth, part.x_mm, part.y_mm, turns_with, steps)
+
+    def _walls(self) -> Iterator[Component]:
+        stack, vehicle = self.stack, self.vehicle
+        spans = {stack.slabs[w]: (stack.edges_mm[w], stack.edges_mm[w + 1]) for w in stack.walls}
+        if self.kit.any_seat:
+            for plate in plates_of(vehicle, stack, self.forks):
+                left, low, right, high = plate.outline_mm
+                start, end = spans[plate.name]
+                outline = ((left, low), (right, low), (right, high), (left, high))
+                holes = tuple(
+                    round_hole(hole.diameter_mm / 2, (hole.x_mm, hole.y_mm)) for hole in plate.holes
+                )
+                yield self._standing(plate.name, "wall", (outline,), holes, (start, end))
+            return
+        unit, hole = self.kit.grid_unit_mm, self.shaft_mm + RUN_MM
+        for wall in walls_of(vehicle, stack, self.forks):
+            number = stack.slabs.index(wall.name)
+            rods = [*stack.rods.values(), *(fork.rail for fork in self.forks)]
+            outlines = []
+            for beam in wall.beams:
+                a, b = (beam.start_u - 0.5) * unit, (beam.end_u + 0.5) * unit
+                c, d = (beam.along_u - 0.5) * unit, (beam.along_u + 0.5) * unit
+                if beam.upright:
+                    a, b, c, d = c, d, a, b
+                outlines.append(((a, c), (b, c), (b, d), (a, d)))
+            holes = tuple(
+                round_hole(hole, (rod.x_mm, rod.y_mm)) for rod in rods if number in rod.walls
+            )
+            yield self._standing(wall.name, "wall", tuple(outlines), holes, spans[wall.name])
+
+    def _standing(
+        self,
+        name: str,
+        kind: str,
+        outlines: tuple[Outline, ...],
+        holes: tuple[Outline, ...],
+        span: tuple[float, float],
+    ) -> Component:
+        start, end = span
+        solid = (Prism(outlines, 0.0, end - start, holes),)
+        return Component(ComponentId(name), kind, solid, 0.0, 0.0, start)  # type: ignore[arg-type]
+
+    def _on_shaft(self, cut: ShaftCut) -> Iterator[Component]:
+        rod = self.stack.rods[cut.name]
+        length = cut.length_mm if cut.length_mm is not None else cut.needed_mm
+        yield Component(
+            ComponentId(cut.name),
+            "shaft",
+            (Prism((circle(self.shaft_mm),), 0.0, length),),
+            rod.x_mm,
+            rod.y_mm,
+            cut.from_mm,
+            bodies=(cut.name,),
+            shaft=cut.name,
+        )
+        made = [self._part(cut.name, part) for part in cut.parts]
+        firm = [part for part in made if part is not None]
+        walls = {part.wall: part for part in cut.parts if part.kind == "wall"}
+        for part, component in zip(cut.parts, made, strict=True):
+            if part.kind == "spacer":
+                spacer = self._spacer(cut.name, part, firm, list(walls.values()))
+                if spacer is not None:
+                    yield spacer
+            elif component is not None:
+                yield component
+
+    def _part(self, shaft: str, part: StackPart) -> Component | None:
+        match part.kind:
+            case "gear" | "free gear":
+                return self._gear(shaft, part)
+            case "sleeve":
+                return self._sleeve(shaft, part)
+            case "post":
+                rod = self.stack.rods[shaft]
+                solid = (
+                    Prism((circle(self.shaft_mm + SEAT_MM),), 0.0, part.length_mm, (self.bore,)),
+                )
+                return Component(
+                    ComponentId(f"post of {shaft} in {part.wall}"),
+                    "post",
+                    solid,
+                    rod.x_mm,
+                    rod.y_mm,
+                    part.from_mm,
+                    shaft=shaft,
+                    wall=part.wall,
+                )
+            case "wall":
+                return self._bearing(shaft, part)
+        return None
+
+    def _gear(self, shaft: str, part: StackPart) -> Component:
+        rod, size = self.stack.rods[shaft], self.kit.size(part.teeth)
+        slab = next(d.slab for d in self.stack.discs if d.body == part.body)
+        shared = [d for d in self.stack.discs if (d.shaft, d.slab) == (shaft, slab) and d.teeth]
+        form = GearForm(
+            part.teeth,
+            self.kit.module_mm,
+            self.kit.pressure_angle_deg,
+            self.shifts.get(part.body, 0.0),
+            thinning_mm=size.tooth_thinning_mm if size is not None else 0.0,
+        )
+        free = part.kind == "free gear"
+        width, outline = part.length_mm, _outline(form)
+        faces = frozenset(self.faces.get(part.body, ()) if free else ())
+        self.forms[part.body] = (outline, width, faces, form)
+        return Component(
+            ComponentId(part.body),
+            "gear",
+            tuple(self._gear_solid(outline, width, faces, form)),
+            rod.x_mm,
+            rod.y_mm,
+            part.from_mm,
+            bodies=tuple(dict.fromkeys(d.body for d in shared)),
+            shaft=shaft,
+            teeth=part.teeth,
+            free=free,
+        )
+
+    def _turned(self, part: Component, turn: float) -> Component:
+        """Turn a gear; its dogs are put on where they meet the sleeve's, which stays as it is."""
+        solid = tuple(self._gear_solid(*self.forms[part.id], turn))
+        return replace(part, turn_rad=turn, solid=solid)
+
+    def _gear_solid(
+        self,
+        outline: Outline,
+        width: float,
+        faces: frozenset[str],
+        form: GearForm,
+        turn: float = 0.0,
+    ) -> Iterator[Prism]:
+        dogs = self.dogs
+        if not faces or dogs.dog_mm <= 0:
+            yield Prism((outline,), 0.0, width, (self.bore,))
+            return
+        if not dogs.thin:
+            yield Prism((outline,), 0.0, width, (self.bore,))
+            star = rotated(star_outline(self.vehicle), -turn)
+            if "front" in faces:
+                yield Prism((star,), -dogs.dog_mm, 0.0, (self.bore,))
+            if "back" in faces:
+                yield Prism((star,), width, width + dogs.dog_mm, (self.bore,))
+            return
+        start = dogs.dog_mm if "front" in faces else 0.0
+        end = width - dogs.dog_mm if "back" in faces else width
+        cup = rotated(cup_outlines(self.vehicle)[1], -turn)
+        yield Prism((outline,), start, end, (self.bore,))
+        if form.root_mm <= dogs.outer_mm:
+            return  # too small to be let in: it stays a boss shorter there
+        if "front" in faces:
+            yield Prism((outline,), 0.0, start, (cup,))
+        if "back" in faces:
+            yield Prism((outline,), end, width, (cup,))
+
+    def _sleeve(self, shaft: str, part: StackPart) -> Component:
+        rod, dogs = self.stack.rods[shaft], self.dogs
+        half, groove = dogs.length_mm / 2, dogs.groove_mm / 2
+        bore, ring = self.bore, circle(dogs.groove_radius_mm)
+        end = (star_outline(self.vehicle),) if dogs.thin else (circle(dogs.outer_mm),)
+        inside = (bore,) if dogs.thin else (cup_outlines(self.vehicle)[1],)
+        solid = (
+            Prism(end, -half, -groove, inside),
+            Prism((ring,), -groove, groove, (bore,)),
+            Prism(end, groove, half, inside),
+        )
+        return Component(
+            ComponentId(part.body),
+            "sleeve",
+            tuple(p for p in solid if p.to_mm - p.from_mm > 1e-6),
+            rod.x_mm,
+            rod.y_mm,
+            part.middle_mm,
+            bodies=(shaft,),
+            member=part.body,
+            shaft=shaft,
+        )
+
+    def _bearing(self, shaft: str, part: StackPart) -> Component | None:
+        bearing = next((b for b in self.kit.bearings if b.name == part.bearing), None)
+        if bearing is None:
+            return None
+        rod, half = self.stack.rods[shaft], min(bearing.width_mm, part.length_mm) / 2
+        solid = (Prism((circle(bearing.outer_mm / 2),), -half, half, (self.bore,)),)
+        return Component(
+            ComponentId(f"bearing of {shaft} in {part.wall}"),
+            "bearing",
+            solid,
+            rod.x_mm,
+            rod.y_mm,
+            part.middle_mm,
+            shaft=shaft,
+            wall=part.wall,
+        )
+
+    def _spacer(
+        self, shaft: str, part: StackPart, firm: list[Component], walls: list[StackPart]
+    ) -> Component | None:
+        """Make a spacer, which is known by what it stands between."""
+        rod = self.stack.rods[shaft]
+        ends = [(p.from_mm, p.to_mm, str(p.id)) for p in firm if p.kind != "bearing"]
+        ends += [(w.from_mm, w.to_mm, w.wall) for w in walls]
+        before = max(
+            (end for end in ends if end[1] <= part.from_mm + 1e-6), default=(0.0, 0.0, shaft)
+        )
+        after = min((end for end in ends if end[0] >= part.to_mm - 1e-6), default=(0.0, 0.0, shaft))
+        room = spacer_room_mm(self.stack, rod, part)
+        radius = min(spacer_radius_mm(self.vehicle), room)
+        if radius < self.shaft_mm + TUBE_MM:
+            return None
+        return Component(
+            ComponentId(f"spacer of {shaft} between {before[2]} and {after[2]}"),
+            "spacer",
+            (Prism((circle(radius),), 0.0, part.length_mm, (self.bore,)),),
+            rod.x_mm,
+            rod.y_mm,
+            part.from_mm,
+            bodies=(),
+            shaft=shaft,
+        )
+
+    def _shifters(self) -> Iterator[Component]:
+        for fork in self.forks:
+            yield self._rail(fork)
+            yield self._fork(fork)
+
+    def _rail(self, fork: Fork) -> Component:
+        stack, rail = self.stack, fork.rail
+        start, end = stack.edges_mm[rail.first], stack.edges_mm[rail.last + 1]
+        return Component(
+            ComponentId(rail.name),
+            "rail",
+            (Prism((circle(self.shaft_mm),), 0.0, end - start),),
+            rail.x_mm,
+            rail.y_mm,
+            start,
+            member=fork.column,
+            shaft=rail.name,
+        )
+
+    def _fork(self, fork: Fork) -> Component:
+        half, at = self.vehicle.frame.fork_mm / 2, (fork.rail.x_mm, fork.rail.y_mm)
+        hole = round_hole(self.shaft_mm + RUN_MM, at)
+        return Component(
+            ComponentId(fork_id(fork.column)),
+            "fork",
+            (Prism((fork.outline,), -half, half, (hole,)),),
+            0.0,
+            0.0,
+            self.stack.middle_mm(fork.slab),
+            member=fork.column,
+            shaft=fork.rail.name,
+        )
+
+    def _ties(self) -> Iterator[Component]:
+        if not self.kit.any_seat:
+            return  # a brick box is tied from outside, beam by beam
+        plates = plates_of(self.vehicle, self.stack, self.forks)
+        posts = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
+        middle_x = sum(hole.x_mm for hole in posts) / max(len(posts), 1)
+        middle_y = sum(hole.y_mm for hole in posts) / max(len(posts), 1)
+        for hole in posts:
+            side = "left" if hole.x_mm < middle_x else "right"
+            level = "low" if hole.y_mm < middle_y else "high"
+            yield Component(
+                ComponentId(f"tie rod {level} {side}"),
+                "tie rod",
+                (Prism((circle(self.vehicle.frame.post_mm / 2),), 0.0, self.stack.length_mm),),
+                hole.x_mm,
+                hole.y_mm,
+                0.0,
+            )
+
+
+@lru_cache(maxsize=256)
+def _outline(form: GearForm) -> Outline:
+    return tuple(gear_shape(form))
+
+
+def _meshing(graph: Drivetrain) -> Iterator[tuple[str, str]]:
+    """List the pairs of gears that mesh, from the drivetrain, in neutral or in a gear."""
+    for equation in graph.equations:
+        if equation.kind is Coupling.MESH and len(equation.bodies) == 2:
+            one, other = equation.bodies
+            yield one, other
+
+
+def _shifts(vehicle: Vehicle) -> dict[str, float]:
+    """Give the profile shift of gears whose pair stands at another distance than its own."""
+    shifts: dict[str, float] = {}
+    links = [link for group in vehicle.box.between() for link in group.links]
+    centre = centre_of(vehicle.kit, [link.pair for link in links]) if links else None
+    if centre is None or vehicle.box.free_trains:
+        return shifts
+    for link in links:
+        shift = shift_at(vehicle.kit, link.pair, centre)
+        if shift is not None:
+            shifts[gear_body(link.key, link.id, "driver")] = shift.driver
+            shifts[gear_body(link.key, link.id, "driven")] = shift.driven
+    return shifts

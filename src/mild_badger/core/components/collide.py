@@ -1,0 +1,177 @@
+"""A vehicle's box proven by solids: what touches in the states that its shifter reaches."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.components.box import BoxComponents, box_components
+from mild_badger.core.components.describe import describe_component
+from mild_badger.core.components.proof import Overlap, SolidProof, Step, prove_solids
+from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import Message, say
+from mild_badger.core.shift.states import prove
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.watch import UNWATCHED, Watch
+from mild_badger.core.words import listed, word
+
+__all__ = ["Collision", "collide", "collision_data", "collision_findings", "describe_collision"]
+
+FORK_ROOM_MM = 0.4
+"""Room between a fork and the gears it passes, both sides together."""
+
+
+@dataclass(frozen=True)
+class Collision:
+    """The components that were looked at, and what the proof by solids says of them."""
+
+    box: BoxComponents
+    proof: SolidProof
+
+    @property
+    def clear(self) -> bool:
+        """Whether nothing touches and all teeth have a common phase."""
+        return not self.proof.overlaps and not self.box.phases.astray
+
+
+def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
+    """Prove a placed box by solids over every state that its shifter can reach.
+
+    Raises
+    ------
+    InputError
+        The box has no place in space: nothing can be said of what touches.
+    SearchStopped
+        It was stopped.
+    """
+    box = box_components(vehicle)
+    if box is None:
+        raise InputError(say("components.the-box-has-no-place-in-space-yet-place-it"))
+    states = prove(vehicle, conditions(vehicle, Straight(), locked=False)).states
+    proof = prove_solids(
+        box,
+        [state.sleeves for state in states],
+        vehicle.lever.fork_travel_mm,
+        vehicle.kit.module_mm,
+        watch=watch,
+    )
+    return Collision(box, proof)
+
+
+def _describe_step(step: Step) -> str:
+    if not step.sleeves:
+        return say("components.in-neutral")
+    where = listed(
+        [
+            say("components.towards", sleeve=describe_sleeve(name), face=word(face))
+            for name, face in step.sleeves
+        ]
+    )
+    if step.share == 1:
+        return where
+    return say("components.of-the-way", where=where, percent=100 * step.share)
+
+
+def collision_findings(vehicle: Vehicle, collision: Collision) -> Iterator[Finding]:
+    """Say of every pair that touches what it is, how much, where, and what to change."""
+    for overlap in collision.proof.overlaps:
+        one, other = collision.box.of(overlap.one), collision.box.of(overlap.other)
+        text: str = say(
+            "components.penetrate-by",
+            depth=in_mm(overlap.depth_mm, 2),
+            volume=overlap.volume_mm3,
+            step=_describe_step(overlap.step),
+        )
+        yield Finding(
+            Severity.ERROR,
+            "parts-touch",
+            ("layout", overlap.one, overlap.other),
+            say(
+                "components.and-touch",
+                one=describe_component(vehicle, one),
+                other=describe_component(vehicle, other),
+            ),
+            f"{text} {_remedy({one.kind, other.kind})}",
+            overlap.depth_mm,
+            0.0,
+            "mm",
+            _mend(vehicle, {one.kind, other.kind}),
+        )
+    for mesh, miss in collision.box.phases.astray:
+        one, other = collision.box.of(mesh.one), collision.box.of(mesh.other)
+        yield Finding(
+            Severity.ERROR,
+            "no-common-phase",
+            ("layout", mesh.one, mesh.other),
+            say(
+                "components.cannot-both-mesh",
+                one=describe_component(vehicle, one),
+                other=describe_component(vehicle, other),
+            ),
+            say("components.teeth-miss-their-gaps-by", miss=100 * miss),
+        )
+
+
+def _remedy(kinds: set[str]) -> Message:
+    if "fork" in kinds and kinds & {"gear", "wall"}:
+        return say("components.take-a-thinner-fork-or-a-longer-sleeve")
+    if "rail" in kinds:
+        return say("components.let-the-rail-stand-elsewhere-or-shorten-the-travel")
+    if kinds <= {"gear", "sleeve"}:
+        return say("components.take-another-layer-or-a-longer-shaft-distance")
+    return say("components.move-one-of-them-or-take-smaller-parts")
+
+
+def _mend(vehicle: Vehicle, kinds: set[str]) -> Edit | None:
+    """Thin a thin sleeve's fork so that it passes the gears: f < T − 2 r."""
+    frame = vehicle.frame
+    width = round(frame.thin_mm - 2 * frame.recess_mm - FORK_ROOM_MM, 2)
+    if "fork" not in kinds or frame.sleeve != "thin" or not 0 < width < frame.fork_mm:
+        return None
+    return Edit.one(
+        say("components.thin-the-forks", width=in_mm(width)), ("frame", "fork_mm"), width
+    )
+
+
+def describe_collision(collision: Collision) -> str:
+    """Say in a sentence what was looked at and what came of it."""
+    proof = collision.proof
+    return say(
+        "components.states-places-and-pairs-looked-at",
+        states=proof.states,
+        places=proof.places,
+        pairs=proof.pairs,
+        touching=len(proof.overlaps),
+    )
+
+
+def _overlap_data(overlap: Overlap) -> dict[str, Any]:
+    return {
+        "one": overlap.one,
+        "other": overlap.other,
+        "overlap_mm3": overlap.volume_mm3,
+        "depth_mm": overlap.depth_mm,
+        "sleeves": dict(overlap.step.sleeves),
+        "share_of_travel": overlap.step.share,
+    }
+
+
+def collision_data(vehicle: Vehicle, collision: Collision) -> dict[str, Any]:
+    """Give what was looked at, and every overlap in mm³, as plain data."""
+    return {
+        "clear": collision.clear,
+        "components": len(collision.box.components),
+        "states": collision.proof.states,
+        "places": collision.proof.places,
+        "pairs": collision.proof.pairs,
+        "overlaps": [_overlap_data(overlap) for overlap in collision.proof.overlaps],
+        "no_common_phase": [
+            {"one": mesh.one, "other": mesh.other, "share_of_pitch": miss}
+            for mesh, miss in collision.box.phases.astray
+        ],
+        "findings": [finding.as_json() for finding in collision_findings(vehicle, collision)],
+    }

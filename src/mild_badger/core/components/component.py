@@ -1,0 +1,100 @@
+"""A part in space: its solid, its pose, what it turns and slides with.
+
+The one frame is right-handed. As seen from the input end, x is to the right, y upwards and z
+towards the eye, so that the box lies along −z. Places along the box are told as distances from the
+front outer wall's outer face, ``along``, which is −z. Lengths mm; angles rad, anticlockwise as seen
+from the input end, which is about +z.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal, NewType
+
+__all__ = [
+    "Component",
+    "ComponentId",
+    "ComponentKind",
+    "Outline",
+    "Point",
+    "Prism",
+    "Travel",
+    "along_to_z",
+]
+
+ComponentId = NewType("ComponentId", str)
+"""What a part is known by: what it does or stands between, never a count of its like."""
+ComponentKind = Literal[
+    "wall",
+    "tie rod",
+    "shaft",
+    "gear",
+    "sleeve",
+    "fork",
+    "rail",
+    "spacer",
+    "bearing",
+    "post",
+]
+Point = tuple[float, float]
+Outline = tuple[Point, ...]
+Travel = Mapping[str, float]
+"""How far each shifter member stands from neutral along the box: − towards the input end."""
+
+
+@dataclass(frozen=True)
+class Prism:
+    """A flat shape made solid along the box, about its component's own place.
+
+    ``outlines`` are closed lines whose union is meant, ``holes`` what is left out of them.
+    ``from_mm`` and ``to_mm`` are measured along the box from the component's ``along_mm``.
+    """
+
+    outlines: tuple[Outline, ...]
+    from_mm: float
+    to_mm: float
+    holes: tuple[Outline, ...] = ()
+
+
+@dataclass(frozen=True)
+class Component:
+    """One part.
+
+    ``solid`` is the union of its prisms, turned by ``turn_rad`` about its place. ``bodies`` are
+    what the drivetrain calls it, none for what never turns; gears that trains share have several.
+    ``member`` is the sleeve that it slides with, "" for none. ``shaft`` carries it, ``wall`` is
+    where a bearing sits. ``teeth`` is a gear's count. ``free`` tells of a gear that turns on its
+    shaft until a sleeve couples it.
+    """
+
+    id: ComponentId
+    kind: ComponentKind
+    solid: tuple[Prism, ...]
+    x_mm: float
+    y_mm: float
+    along_mm: float
+    turn_rad: float = 0.0
+    bodies: tuple[str, ...] = ()
+    member: str = ""
+    shaft: str = ""
+    wall: str = ""
+    teeth: int = 0
+    free: bool = False
+
+    @property
+    def from_mm(self) -> float:
+        """Where it begins along the box, in neutral."""
+        return self.along_mm + min(prism.from_mm for prism in self.solid)
+
+    @property
+    def to_mm(self) -> float:
+        """Where it ends along the box, in neutral."""
+        return self.along_mm + max(prism.to_mm for prism in self.solid)
+
+    def moved_mm(self, travel: Travel) -> float:
+        """How far it stands along the box from where it is in neutral."""
+        return travel.get(self.member, 0.0) if self.member else 0.0
+
+
+def along_to_z(along_mm: float) -> float:
+    """Give the frame's z for a place along the box."""
+    return -along_mm

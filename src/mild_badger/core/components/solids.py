@@ -1,0 +1,86 @@
+"""Components as solids of manifold3d: cached by shape, posed in the one right-handed frame."""
+
+from collections.abc import Mapping
+from functools import lru_cache
+from math import cos, degrees, pi, sin
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from mild_badger.core.components.component import (
+    Component,
+    Outline,
+    Point,
+    Prism,
+    Travel,
+    along_to_z,
+)
+
+if TYPE_CHECKING:
+    from manifold3d import Manifold
+
+__all__ = ["circle", "rotated", "round_hole", "solid_of", "solids_of"]
+
+CORNERS = 64
+
+
+def circle(radius: float, at: Point = (0.0, 0.0), corners: int = CORNERS) -> Outline:
+    """Give a circle as corners on it: no point of the solid stands outside the true one."""
+    turns = (2 * pi * n / corners for n in range(corners))
+    return tuple((at[0] + radius * cos(t), at[1] + radius * sin(t)) for t in turns)
+
+
+def round_hole(radius: float, at: Point = (0.0, 0.0), corners: int = CORNERS) -> Outline:
+    """Give a hole as corners round it: what is left lies nowhere inside the true one."""
+    return circle(radius / cos(pi / corners), at, corners)
+
+
+def rotated(outline: Outline, turn_rad: float) -> Outline:
+    """Turn an outline about the origin."""
+    c, s = cos(turn_rad), sin(turn_rad)
+    return tuple((x * c - y * s, x * s + y * c) for x, y in outline)
+
+
+@lru_cache(maxsize=512)
+def _shape(solid: tuple[Prism, ...]) -> "Manifold":
+    """Make a shape about its own place, with z as the frame has it."""
+    from manifold3d import CrossSection, FillRule, Manifold, OpType  # noqa: PLC0415 - when needed
+
+    made = []
+    for prism in solid:
+        flat = CrossSection.batch_boolean(
+            [
+                CrossSection([np.asarray(outline)], FillRule.NonZero)
+                if _area(outline) > 0
+                else CrossSection([np.asarray(outline[::-1])], FillRule.NonZero)
+                for outline in prism.outlines
+            ],
+            OpType.Add,
+        )
+        for hole in prism.holes:
+            ring = hole if _area(hole) > 0 else hole[::-1]
+            flat -= CrossSection([np.asarray(ring)], FillRule.NonZero)
+        solid_part = Manifold.extrude(flat, prism.to_mm - prism.from_mm)
+        made.append(solid_part.translate((0.0, 0.0, along_to_z(prism.to_mm))))
+    return Manifold.batch_boolean(made, OpType.Add) if len(made) > 1 else made[0]
+
+
+def _area(outline: Outline) -> float:
+    x, y = np.asarray(outline).T
+    return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2
+
+
+def solid_of(component: Component, travel: Travel | None = None) -> "Manifold":
+    """Give a component's solid where it stands; in neutral without a travel."""
+    along = component.along_mm + component.moved_mm(travel or {})
+    shape = _shape(component.solid)
+    if component.turn_rad:
+        shape = shape.rotate((0.0, 0.0, degrees(component.turn_rad)))
+    return shape.translate((component.x_mm, component.y_mm, along_to_z(along)))
+
+
+def solids_of(
+    components: tuple[Component, ...], travel: Travel | None = None
+) -> Mapping[str, "Manifold"]:
+    """Give all components' solids by their ids."""
+    return {component.id: solid_of(component, travel) for component in components}
