@@ -187,7 +187,7 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
     page = tab.stack_page
     assert page.shafts.text_at(0, 0) == "A, drive row 1"
-    assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14 u", "16 u", "2 u"]
+    assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14.9 u", "16 u", "1.1 u"]
     assert "front outer wall at 0.5" in page.shafts.text_at(0, 4)
     assert "Shafts: " in page.words.text()
     assert tells(page.words.text(), "layout.shafts-beams-for-the-walls-and-the-four-ties")

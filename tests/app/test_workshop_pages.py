@@ -134,7 +134,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     qtbot.keyClicks(field, "140")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     told = page.view.accessibleDescription()
-    assert tells(told, "workshop.longer-than-a-rod", names="shaft B")
+    assert tells(told, "workshop.longer-than-a-rod", names="shaft D, shaft B")
     assert "of 140 mm" in told
     page.view.grab()
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(0).center())

@@ -97,7 +97,7 @@ def stack_figures(vehicle: Vehicle, stack: Stack) -> dict[str, Any]:
         "cuts": cuts,
         "cut sizes": [[c.overhang_mm, c.spacers_mm] for c in cuts],
         "saving": sleeve_saving_mm(vehicle, stack),
-        "tie": tie_rod_mm(stack),
+        "tie": tie_rod_mm(vehicle, stack),
         "unequal": [len(unequal(cuts, limit)) for limit in (0.5, 2.0, 8.0)],
         "plates": plates,
         "plate sizes": [p.size_mm for p in plates],

@@ -24,7 +24,7 @@ from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
 from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.walls import walls_of
@@ -45,6 +45,7 @@ DOG_CLEAR_MM = 0.2
 """Room between the ends of dogs and what they face, engaged or not."""
 SEAT_MM = 4.0
 """How far the post of an idler's shaft reaches round it."""
+LEAST_MM = 1e-6
 BORE_STEPS = 4
 """In how many ways a turn a brick's gear goes on its shaft: a cross fits every quarter turn."""
 
@@ -130,6 +131,12 @@ class _Builder:
         self.shifts = _shifts(vehicle)
         self.dogs = sleeve_form(vehicle)
         self.faces = self._faces()
+        self.sliders = {
+            body: equation.sleeve
+            for equation in self.graph.equations
+            if equation.kind is Coupling.MESH and equation.sleeve
+            for body in equation.bodies[1:]
+        }
         self.forms: dict[str, tuple[Outline, float, frozenset[str], GearForm]] = {}
 
     def build(self) -> BoxComponents:
@@ -287,6 +294,19 @@ class _Builder:
             shaft=shaft,
             teeth=part.teeth,
             free=free,
+            member=self.sliders.get(part.body, ""),
+        )
+
+    def _rod_and_nuts(self) -> tuple[Prism, ...]:
+        """Make a tie rod with a hexagonal nut at either end (ISO 4032: about 1.6 d, 0.8 d high)."""
+        long, end = self.stack.length_mm, nut_mm(self.vehicle)
+        across, high = 1.6 * self.vehicle.frame.post_mm, 0.8 * self.vehicle.frame.post_mm
+        nut = circle(across / 3**0.5, corners=6)
+        rod = circle(self.vehicle.frame.post_mm / 2)
+        return (
+            Prism((rod,), -end, long + end),
+            Prism((nut,), -high, 0.0),
+            Prism((nut,), long, long + high),
         )
 
     def _turned(self, part: Component, turn: float) -> Component:
@@ -325,7 +345,34 @@ class _Builder:
         if "back" in faces:
             yield Prism((outline,), end, width, (cup,))
 
+    def _slider(self, shaft: str, part: StackPart) -> Component:
+        """Make what joins a slider's gears: the groove for its fork, flanges where no gear is."""
+        rod, half = self.stack.rods[shaft], part.length_mm / 2
+        groove = min(self.dogs.groove_mm / 2, half)
+        ring, flange = circle(self.dogs.groove_radius_mm), circle(self.dogs.outer_mm)
+        beside = {d.slab for d in self.stack.discs if d.shaft == shaft and d.teeth}
+        slab = next(d.slab for d in self.stack.discs if d.body == part.body)
+        ends = (-half, -groove, slab - 1), (groove, half, slab + 1)
+        flanges = (
+            Prism((flange,), start, end, (self.bore,))
+            for start, end, other in ends
+            if other not in beside and end - start > LEAST_MM
+        )
+        return Component(
+            ComponentId(part.body),
+            "sleeve",
+            (Prism((ring,), -half, half, (self.bore,)), *flanges),
+            rod.x_mm,
+            rod.y_mm,
+            part.middle_mm,
+            bodies=(shaft,),
+            member=part.body,
+            shaft=shaft,
+        )
+
     def _sleeve(self, shaft: str, part: StackPart) -> Component:
+        if self.vehicle.box.slides:
+            return self._slider(shaft, part)
         rod, dogs = self.stack.rods[shaft], self.dogs
         half, groove = dogs.length_mm / 2, dogs.groove_mm / 2
         bore, ring = self.bore, circle(dogs.groove_radius_mm)
@@ -437,7 +484,7 @@ class _Builder:
             yield Component(
                 ComponentId(f"tie rod {level} {side}"),
                 "tie rod",
-                (Prism((circle(self.vehicle.frame.post_mm / 2),), 0.0, self.stack.length_mm),),
+                self._rod_and_nuts(),
                 hole.x_mm,
                 hole.y_mm,
                 0.0,

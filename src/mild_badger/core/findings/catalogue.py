@@ -151,6 +151,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("far-from-support", "N", "distance from a support", "mm"),
         ("skips-at-stall", "W", "contact ratio", ""),
         ("no-end-play", "W", "end play", "mm"),
+        ("nothing-to-couple-to", "W", "stub", "mm"),
         ("no-room-for-spacer", "N", "shafts", "shafts"),
     ),
     **_kinds(

@@ -15,11 +15,19 @@ from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations, weakest
-from mild_badger.core.layout.shaft_lengths import shaft_cuts, tie_rod_mm, unequal
+from mild_badger.core.layout.shaft_lengths import (
+    STUB_DIAMETERS,
+    output_rod,
+    shaft_cuts,
+    stub_mm,
+    tie_rod_mm,
+    unequal,
+)
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.message import say, say_count
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 
@@ -65,6 +73,7 @@ def _findings(vehicle: Vehicle) -> Iterator[Finding]:
         )
     yield from verify_forks(vehicle, stack, forks)
     yield from _lengths(vehicle, stack)
+    yield from _stubs(vehicle, stack)
     if vehicle.kit.any_seat:
         yield from plate_findings(vehicle, plates_of(vehicle, stack, forks))
     else:
@@ -169,6 +178,31 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             figure=most,
             limit=vehicle.frame.equal_within_mm,
             unit="mm",
+        )
+
+
+def _stubs(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Find ends of the box that nothing can be coupled to."""
+    stub = stub_mm(vehicle)
+    if stub <= 0:
+        yield Finding(
+            Severity.WARNING,
+            "nothing-to-couple-to",
+            ("layout",),
+            say("layout.input-and-output-are-cut-flush"),
+            say("layout.leave-a-stub-for-motor-crank-or-coupling"),
+            figure=stub,
+            limit=STUB_DIAMETERS * vehicle.kit.shaft_diameter_mm,
+            unit="mm",
+            mend=Edit.one(say("layout.leave-stubs"), ("frame", "stub_mm"), None),
+        )
+    if output_rod(vehicle, stack) is None:
+        yield Finding(
+            Severity.WARNING,
+            "nothing-to-couple-to",
+            ("layout",),
+            say("layout.no-output-shaft-leaves-the-box"),
+            say("layout.every-tied-shaft-meets-gears-of-the-outer-layers"),
         )
 
 
@@ -288,6 +322,10 @@ def shaft_counts(vehicle: Vehicle) -> Counter[float]:
     return counts
 
 
+WASHER_TENTHS = 10
+"""Rings thinner than this, in tenths of a mm, are washers (common practice, no source)."""
+
+
 @dataclass(frozen=True)
 class FrameParts:
     """What holds a box beside beams: kind, length or thickness in tenths of a mm, and how many.
@@ -300,6 +338,25 @@ class FrameParts:
     seats: frozenset[tuple[str, str]] = frozenset()
 
 
+def _rings(spacers: Counter[int]) -> list[tuple[str, int, int]]:
+    """Count spacers by length; what is shorter than a tube can be sawn is a washer."""
+    return [
+        ("spacer" if tenths >= WASHER_TENTHS else "washer", tenths, count)
+        for tenths, count in sorted(spacers.items())
+        if tenths
+    ]
+
+
+def _bushes(spacers: Counter[int], unit_mm: float) -> list[tuple[str, int, int]]:
+    """Count the bushes that a brick builder has, of one unit and of half a one."""
+    halves: Counter[int] = Counter()
+    for tenths, count in spacers.items():
+        number = round(2 * tenths / 10 / unit_mm)
+        halves[2] += number // 2 * count
+        halves[1] += number % 2 * count
+    return [("bush", size, halves[size]) for size in (1, 2) if halves[size]]
+
+
 def frame_parts(vehicle: Vehicle) -> FrameParts:
     """Count walls, posts, spacers and forks; nothing for a box that has no place in space yet."""
     stack = stack_for(vehicle)
@@ -309,14 +366,14 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
     spacers: Counter[int] = Counter()
     for cut in shaft_cuts(vehicle, stack):
         spacers.update(round(10 * length) for length in cut.spacers_mm)
-    counts = [("spacer", length, count) for length, count in sorted(spacers.items()) if length]
+    counts = _rings(spacers) if vehicle.kit.any_seat else _bushes(spacers, vehicle.kit.grid_unit_mm)
     counts.append(("fork", 0, len(forks)))
     if vehicle.kit.any_seat:
         plates = plates_of(vehicle, stack, forks)
         thick = Counter(round(10 * plate.thick_mm) for plate in plates)
         counts += [("plate", tenths, count) for tenths, count in sorted(thick.items())]
         posts = sum(1 for hole in plates[0].holes if hole.kind == "post") if plates else 0
-        counts.append(("post", round(10 * tie_rod_mm(stack)), posts))
+        counts.append(("post", round(10 * tie_rod_mm(vehicle, stack)), posts))
     seats = {
         (rod.name, stack.slabs[wall])
         for rod in stack.rods.values()

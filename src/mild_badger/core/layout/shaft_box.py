@@ -3,11 +3,15 @@
 Nothing is searched: the shafts stand at the box's centre distance, the idler where two circles
 cross, on the side where it is clear of everything. Its short shaft stands in a post of its own
 beside its gear, over a sleeve or a wall where one is next to it.
+
+Gears that slide into mesh stand in neutral: a slider between the two gears it serves, with a groove
+for its fork, and as much of the shaft left open on either side as it travels.
 """
 
 from dataclasses import replace
 from functools import lru_cache
 from itertools import accumulate
+from math import ceil
 
 from mild_badger.core.architectures.places import InLine
 from mild_badger.core.architectures.registry import architecture_of
@@ -34,6 +38,8 @@ __all__ = ["shaft_stack", "stack_for"]
 Point = tuple[float, float]
 GAP_MM = 0.5
 """Room between gears side by side in wood and print (common practice, no source)."""
+GROOVE_PLAY_MM, FLANGE_MM = 0.4, 1.5
+"""How much wider a slider's groove is than its fork, and its flange where no gear is one."""
 
 
 @lru_cache(maxsize=8)
@@ -87,20 +93,75 @@ class _Builder:
         box = self.vehicle.box
         for column in columns:
             slot_at: dict[str, Slot] = {s.face: s for s in self.slots if s.column == column}
+            if box.slides:
+                self._slider(column, slot_at, last=column == columns[-1])
+                continue
             for face in ("front", "back"):
                 slot = slot_at.get(face)
                 if face == "back":
                     sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
-                    if not box.slides or any(s.direct for s in slot_at.values()):
-                        body = box.sleeve_at(column)
-                        self.discs.append(
-                            Disc(body, places.driven, sleeve, sleeve_radius_mm(self.vehicle))
-                        )
+                    self._hub(column, sleeve)
                 if slot is None or not slot.train:
                     continue
                 self._slot(slot)
         self._wall("back wall")
         return self._placed()
+
+    def _hub(self, column: int, slab: int) -> None:
+        body = self.vehicle.box.sleeve_at(column)
+        self.discs.append(Disc(body, self.places.driven, slab, sleeve_radius_mm(self.vehicle)))
+
+    def _slider(self, column: int, slots: dict[str, Slot], *, last: bool) -> None:
+        """Lay a slider out in neutral: fixed gear, way, sliding gear, groove, and back again."""
+        front, back = slots.get("front"), slots.get("back")
+        if front is not None and front.train:
+            if self.slabs[-1][2] != "wall":
+                self._post(front)
+            self._slot(front)
+            self._way(front)
+            self._sliding(front)
+        elif front is not None:
+            self._way(front)
+        width = self.vehicle.frame.fork_mm + GROOVE_PLAY_MM
+        width += sum(FLANGE_MM for slot in (front, back) if slot is None or not slot.train)
+        self._hub(column, self._slab(f"sleeve {column}", self._on_grid(width), "sleeve"))
+        if back is not None and back.train:
+            self._sliding(back)
+            self._way(back)
+            self._slot(back)
+            if not last:
+                self._post(back)
+        elif back is not None:
+            self._way(back)
+
+    def _post(self, slot: Slot) -> None:
+        """Keep room beside an idler for the post of its shaft: the other side is a slider's way."""
+        if slot.train[0].idlers:
+            wide = self.vehicle.frame.wall_mm if self.kit.any_seat else self.kit.grid_unit_mm
+            self._slab(f"post {self.vehicle.gear_name(slot.gear)}", wide, "post")
+
+    def _on_grid(self, width: float) -> float:
+        unit = self.kit.grid_unit_mm
+        return width if self.kit.any_seat else ceil(width / unit - 1e-9) * unit
+
+    def _way(self, slot: Slot) -> None:
+        """Leave open what a slider travels before it is as far in as its fork goes."""
+        face = self._width(slot.train[0]) if slot.train else 0.0
+        open_mm = max(self.vehicle.lever.fork_travel_mm - face, GAP_MM)
+        name = f"way {self.vehicle.gear_name(slot.gear)}"
+        self._slab(name, self._on_grid(open_mm), "way")
+
+    def _sliding(self, slot: Slot) -> None:
+        """Put a slider's gear where it stands in neutral."""
+        pair, own = slot.train[0], pair_id(slot.train[0], 0)
+        name = f"slider {self.vehicle.gear_name(slot.gear)}"
+        slab = self._slab(name, self._width(pair), "slider")
+        body = gear_body(gear_key(slot.gear), own, "driven")
+        self._disc(body, pair.driven, self.places.driven, slab)
+
+    def _width(self, pair: GearPair) -> float:
+        widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
+        return max(widths, default=self.kit.grid_unit_mm)
 
     def _slab(self, name: str, width_mm: float, kind: SlabKind) -> int:
         self.slabs.append((name, width_mm, kind))
@@ -111,8 +172,7 @@ class _Builder:
         self._slab(name, self.vehicle.frame.wall_mm if self.kit.any_seat else unit, "wall")
 
     def _gear_slab(self, name: str, pair: GearPair) -> int:
-        widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
-        return self._slab(name, max(widths, default=self.kit.grid_unit_mm), "gears")
+        return self._slab(name, self._width(pair), "gears")
 
     def _disc(self, body: str, teeth: int, shaft: str, slab: int) -> None:
         self.discs.append(Disc(body, shaft, slab, tip_mm(self.kit, teeth), teeth))
@@ -122,7 +182,8 @@ class _Builder:
         own = pair_id(pair, 0)
         slab = self._gear_slab(f"gear {self.vehicle.gear_name(slot.gear)}", pair)
         self._disc(gear_body(key, own, "driver"), pair.driver, self.places.driving, slab)
-        self._disc(gear_body(key, own, "driven"), pair.driven, self.places.driven, slab)
+        if not self.vehicle.box.slides:
+            self._disc(gear_body(key, own, "driven"), pair.driven, self.places.driven, slab)
         if len(pair.idlers) == 1:
             shaft = idler_shaft(key, own, 0)
             self._disc(gear_body(key, own, "idler0"), pair.idlers[0], shaft, slab)
@@ -152,9 +213,8 @@ class _Builder:
             options = self._crossings(start, end, pair)
             if not options:
                 continue
-            free = [
-                n for n in (slab - 1, slab, slab + 1) if n == slab or kinds[n] in ("sleeve", "wall")
-            ]
+            beside = (n for n in (slab - 1, slab + 1) if kinds[n] in ("sleeve", "wall", "post"))
+            free = [slab, *beside]
             post = (min(free), max(free))
             tried = [
                 replace(stack, rods={**stack.rods, shaft: Rod(shaft, x, y, *post, post)})
@@ -174,13 +234,13 @@ class _Builder:
             return (0.0, *accumulate(width for _, width, _ in self.slabs)), ()
 
         kinds = [kind for *_, kind in self.slabs]
-        share: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2, "sleeve": 0.0}
+        share: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2}
         play = self.vehicle.frame.end_play_mm
         widths, lefts = [], []
         for number, (_, width, _) in enumerate(self.slabs):
             left = right = 0.0
             if kinds[number] == "gears":
-                left, right = share[kinds[number - 1]], share[kinds[number + 1]]
+                left, right = (share.get(kinds[n], 0.0) for n in (number - 1, number + 1))
             if kinds[number] != "wall" and kinds[number + 1] == "wall":
                 right += play
             widths.append(left + width + right)

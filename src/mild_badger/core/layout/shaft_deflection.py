@@ -5,7 +5,7 @@ it together, between all the supports it has. No losses are taken off, which is 
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import cos, hypot, pi, radians, sqrt, tan
 
@@ -132,6 +132,9 @@ def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> lis
         speed = solved.speed(giver)
         if coupling.kind is not Coupling.MESH or one is None or other is None or not speed:
             continue
+        if coupling.sleeve is not None:  # a gear that slides into mesh stands in neutral till then
+            slab = discs[coupling.bodies[0]].slab
+            one, other = replace(one, slab=slab), replace(other, slab=slab)
         a, b = stack.rods[one.shaft], stack.rods[other.shaft]
         apart = hypot(b.x_mm - a.x_mm, b.y_mm - a.y_mm)
         if not apart:

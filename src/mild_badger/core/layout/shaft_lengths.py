@@ -10,22 +10,30 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
 
+from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.bodies import gear_body
+from mild_badger.core.vehicle.bodies import column_shaft, gear_body, input_shaft
 from mild_badger.core.vehicle.box import gear_key
+from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import rail_of
 
 __all__ = [
+    "STUB_DIAMETERS",
     "ShaftCut",
     "StackPart",
     "describe_stack",
+    "nut_mm",
+    "output_rod",
     "part_key",
     "shaft_cuts",
     "sleeve_saving_mm",
+    "sliding_shafts",
+    "stub_mm",
     "tie_rod_mm",
     "unequal",
 ]
@@ -33,6 +41,8 @@ __all__ = [
 PartKind = Literal["wall", "post", "gear", "free gear", "sleeve", "spacer", "end play"]
 LEAST_MM = 0.02
 """Gaps below this are none."""
+STUB_DIAMETERS = 1.5
+"""Length of a stub where none is typed, in diameters (common practice, no source)."""
 GRID_SLACK_MM = 0.6
 """Gaps of a brick kit that its parts' own slack makes (common practice, no source)."""
 
@@ -97,7 +107,7 @@ def _cuts(this: ThisVehicle, same: Same[Stack]) -> tuple[ShaftCut, ...]:
     lengths = sorted(n * unit for n in vehicle.kit.shaft_lengths_u)
     cuts = []
     for rod in stack.rods.values():
-        start, end = _ends(stack, rod)
+        start, end = _ends(vehicle, stack, rod)
         needed = end - start
         taken = next((n for n in lengths if n >= needed - 1e-6), None) if lengths else needed
         cuts.append(ShaftCut(rod.name, start, needed, taken, tuple(_parts(vehicle, stack, rod))))
@@ -113,9 +123,16 @@ def part_key(shaft: str, part: StackPart, counts: dict[str, int]) -> str:
     return part.body if part.kind == "sleeve" else f"{shaft}: {part.kind} {counts[part.kind]}"
 
 
-def _ends(stack: Stack, rod: Rod) -> tuple[float, float]:
-    """From where to where a shaft reaches; two in one line share a wall half and half."""
+def _ends(vehicle: Vehicle, stack: Stack, rod: Rod) -> tuple[float, float]:
+    """From where to where a shaft reaches; two in one line share a wall half and half.
+
+    Input and output stand out of the box by a stub, which something can be coupled to.
+    """
     start, end = stack.edges_mm[rod.first], stack.edges_mm[rod.last + 1]
+    if rod.name == input_shaft() and rod.first == stack.walls[0]:
+        start -= stub_mm(vehicle)
+    if rod.name == output_rod(vehicle, stack) and rod.last == stack.walls[-1]:
+        end += stub_mm(vehicle)
     for other in stack.rods.values():
         if other.name != rod.name and stack.apart_mm(rod.name, other.name) < LEAST_MM:
             for wall in set(rod.walls) & set(other.walls):
@@ -131,12 +148,13 @@ def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
     firm = sorted(_firm(vehicle, stack, rod), key=lambda part: part.from_mm)
     play = vehicle.frame.end_play_mm if stack.lefts_mm else 0.0
     least = LEAST_MM if stack.lefts_mm else GRID_SLACK_MM
+    sliding = sliding_shafts(vehicle, stack)
     yield from firm[:1]
     for before, after in pairwise(firm):
         start, end = before.to_mm, after.from_mm
         if after.kind == "wall" and play:
             end = max(end - play, start)
-        if end - start > least:
+        if end - start > least and rod.name not in sliding:
             yield StackPart("spacer", say("layout.spacer", end=in_mm(end - start)), start, end)
         if after.from_mm - end > LEAST_MM:
             yield StackPart(
@@ -189,6 +207,14 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         )
 
 
+def sliding_shafts(vehicle: Vehicle, stack: Stack) -> frozenset[str]:
+    """Name the shafts on which gears slide into mesh: nothing else may stand between them."""
+    box = SlottedBox.of(vehicle.box)
+    if box is None or not box.slides:
+        return frozenset()
+    return frozenset(disc.shaft for disc in stack.discs if rail_of(disc.body) == "sleeve")
+
+
 def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:
     """Whether a gear runs free on its shaft until a sleeve couples it."""
     gear = gear_of_body(vehicle, disc.body)
@@ -204,9 +230,35 @@ def sleeve_saving_mm(vehicle: Vehicle, stack: Stack) -> float:
     return sleeves * (sleeve_room_mm(vehicle, "grooved") - sleeve_room_mm(vehicle, "thin"))
 
 
-def tie_rod_mm(stack: Stack) -> float:
-    """Length of a rod that ties the end plates, over both of them: stack, walls and end play."""
-    return stack.length_mm
+def stub_mm(vehicle: Vehicle) -> float:
+    """How far input and output stand out of the box."""
+    own = vehicle.frame.stub_mm
+    return STUB_DIAMETERS * vehicle.kit.shaft_diameter_mm if own is None else own
+
+
+def output_rod(vehicle: Vehicle, stack: Stack) -> str | None:
+    """Name the shaft that the power leaves the box by; None where none reaches an outer wall."""
+    own = stack.rods.get(box_output(vehicle))
+    if own is not None and own.last == stack.walls[-1]:
+        return own.name
+    led_out = (
+        rod.name
+        for rod in stack.rods.values()
+        if (column := column_shaft(rod.name)) is not None
+        and column.kind == "selector"
+        and rod.last == stack.walls[-1]
+    )
+    return next(led_out, None)
+
+
+def nut_mm(vehicle: Vehicle) -> float:
+    """How far a tie rod stands out of an end plate: its nut (ISO 4032: 0.8 d) and two threads."""
+    return vehicle.frame.post_mm
+
+
+def tie_rod_mm(vehicle: Vehicle, stack: Stack) -> float:
+    """Length of a rod that ties the end plates: over both of them, and a nut at either end."""
+    return stack.length_mm + 2 * nut_mm(vehicle)
 
 
 def unequal(cuts: tuple[ShaftCut, ...], limit_mm: float) -> tuple[ShaftCut, ...]:

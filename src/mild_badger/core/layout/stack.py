@@ -1,7 +1,7 @@
 """A placed box as slabs along its shafts, from the input end, and what is in them."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import accumulate
 from math import ceil, hypot
 from typing import Literal
@@ -26,6 +26,8 @@ __all__ = [
     "walls_in",
 ]
 
+CLEAR_MM = 0.2
+"""Room that a shaft keeps to the gears it passes (an estimate, no source)."""
 LEAST_SLEEVE_MM, ROUND_SHAFT_MM = 9.0, 4.5
 """Outer radius of a sleeve with its fork's groove, and what it has round a thick shaft's bore.
 
@@ -56,14 +58,15 @@ class Rod:
     walls: tuple[int, ...]
 
 
-SlabKind = Literal["wall", "gears", "row", "sleeve"]
+SlabKind = Literal["wall", "gears", "row", "sleeve", "slider", "way", "post"]
 
 
 @dataclass(frozen=True)
 class Stack:
     """The box as slabs along its shafts, from the input end, and what is in them.
 
-    Slab names in order, and what each is; ``walls`` are the numbers of those that carry shafts;
+    Slab names in order, and what each is: a slider's gears stand there in neutral, a way is open
+    for them, a post holds an idler's shaft; ``walls`` are the numbers of those that carry shafts;
     ``edges_mm`` where each slab begins, and last where the box ends; ``lefts_mm`` how far from
     there its gears begin, empty where gears stand in the middle of their slab, on a grid.
     """
@@ -145,9 +148,50 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
         if (gear := rows.get(name)) is not None:
             layer = number["tie" if gear.tie else "sleeves"]
             discs.append(Disc(gear.body, name, layer, tip_mm(vehicle.kit, gear.teeth), gear.teeth))
+    _lead_out(vehicle, rods, discs, number["back outer wall"], walls)
     sleeves = sleeve_room_mm(vehicle)
     widths = (sleeves if name == "sleeves" else unit for name in slabs)
     return Stack(slabs, kinds, walls, rods, tuple(discs), (0.0, *accumulate(widths)))
+
+
+def _lead_out(
+    vehicle: Vehicle, rods: dict[str, Rod], discs: list[Disc], last: int, walls: tuple[int, ...]
+) -> None:
+    """Let a selector shaft leave the box at the output end, so that something can be coupled to it.
+
+    Tied shafts turn alike in every other column: the output's own is taken, or the nearest such one
+    that passes all gears and shafts of the outer layers.
+    """
+    own = column_shaft(vehicle.box.output)
+    if own is None:
+        return
+    radius, unit = vehicle.kit.shaft_diameter_mm / 2, vehicle.kit.grid_unit_mm
+    columns = sorted(
+        (abs(column.column - own.column), name)
+        for name in rods
+        if (column := column_shaft(name)) is not None
+        and column.kind == "selector"
+        and (column.column - own.column) % 2 == 0
+    )
+    for _, name in columns:
+        rod = rods[name]
+
+        def apart(other: Rod, rod: Rod = rod) -> float:
+            return hypot(rod.x_mm - other.x_mm, rod.y_mm - other.y_mm)
+
+        passed = range(rod.last + 1, last + 1)
+        gears = all(
+            disc.slab not in passed or apart(rods[disc.shaft]) > disc.radius_mm + radius + CLEAR_MM
+            for disc in discs
+        )
+        shafts = all(
+            other.name == name or other.last <= rod.last or apart(other) > unit - CLEAR_MM
+            for other in rods.values()
+        )
+        if gears and shafts:
+            carried = tuple(w for w in walls if rod.first <= w <= last)
+            rods[name] = replace(rod, last=last, walls=carried)
+            return
 
 
 def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:

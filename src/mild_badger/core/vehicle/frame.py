@@ -29,13 +29,15 @@ class Frame(DocumentNode):
     """What walls, sleeves and shafts keep to.
 
     ``edge_mm`` is the least material left between a bore and an edge or another bore;
-    ``post_mm`` the diameter of the posts that tie walls of wood and print, ``access_holes`` whether
-    shafts that end inside get a hole to drive them out through. ``end_play_mm`` is left on every
-    shaft. A ``grooved`` sleeve has its fork's groove outside and is ``grooved_mm`` long; a ``thin``
-    one is ``thin_mm`` long, its dogs let in, and the gears on either side reach ``recess_mm`` over
-    it. ``fork_mm`` is the thickness of a fork. Shafts between the same walls shall be equal within
-    ``equal_within_mm``; ``far_mm`` is how far a gear may sit from its nearest support;
-    ``max_stack_mm`` the greatest length over the outer walls, None for none.
+    ``post_mm`` the diameter of the posts that tie walls of wood and print, ``access_holes``
+    whether shafts that end inside get a hole to drive them out through. ``end_play_mm`` is left
+    on every shaft. A ``grooved`` sleeve has its fork's groove outside and is ``grooved_mm``
+    long; a ``thin`` one is ``thin_mm`` long, its dogs let in, and the gears on either side
+    reach ``recess_mm`` over it. ``fork_mm`` is the thickness of a fork. ``stub_mm`` is how far
+    input and output stand out of the box, for motor, crank or coupling, None for one and a half
+    diameters. Shafts between the same walls shall be equal within ``equal_within_mm``;
+    ``far_mm`` is how far a gear may sit from its nearest support; ``max_stack_mm`` the greatest
+    length over the outer walls, None for none.
     """
 
     wall_mm: Length = 8.0
@@ -48,6 +50,7 @@ class Frame(DocumentNode):
     thin_mm: Length = 5.0
     recess_mm: Play = 1.5
     fork_mm: Length = 3.0
+    stub_mm: Annotated[float, Field(ge=0, le=200)] | None = None
     equal_within_mm: Annotated[float, Field(ge=0, le=100)] = 1.0
     far_mm: Length = 24.0
     max_stack_mm: Length | None = None

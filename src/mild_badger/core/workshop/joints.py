@@ -1,13 +1,14 @@
 """By what parts hold: as the builder marked it, or as such parts usually do."""
 
-from mild_badger.core.driveline.assemble import box_output
+from mild_badger.core.driveline.assemble import assemble, box_output
+from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.assembly import JointKind
 from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.pieces import Piece
 
-__all__ = ["couplings_of", "joint_of"]
+__all__ = ["couplings_of", "joint_of", "slides_into_mesh"]
 
 
 def joint_of(vehicle: Vehicle, piece: Piece) -> JointKind:
@@ -21,6 +22,8 @@ def _usual(vehicle: Vehicle, piece: Piece) -> JointKind:
     match piece.kind:
         case "wall":
             return "screwed" if vehicle.kit.any_seat else "pinned"
+        case "gear" if slides_into_mesh(vehicle, piece.body):
+            return "slides"
         case "gear":
             return fixed if vehicle.kit.any_seat else "keyed"
         case "fork":
@@ -31,6 +34,14 @@ def _usual(vehicle: Vehicle, piece: Piece) -> JointKind:
             return "screwed"
         case _:
             return "slides"
+
+
+def slides_into_mesh(vehicle: Vehicle, body: str) -> bool:
+    """Whether a gear is moved into mesh on its shaft, and so must not be fixed to it."""
+    return any(
+        equation.kind is Coupling.MESH and equation.sleeve and body in equation.bodies[1:]
+        for equation in assemble(vehicle).touching.get(body, ())
+    )
 
 
 def couplings_of(vehicle: Vehicle) -> dict[str, str]:

@@ -186,6 +186,8 @@ _KINDS = (
     "plate",
     "post",
     "spacer",
+    "washer",
+    "bush",
     "fork",
     "bearing",
     "nut",
@@ -247,6 +249,8 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
     elif kind == "bearing":
         bearing = kit.bearings[teeth]
         name, stock = say("workshop.bearing", name=bearing.name), bearing.stock
+    elif kind == "bush":
+        name = say("workshop.bush-of-half-a-unit") if teeth == 1 else say("workshop.bush-of-a-unit")
     elif kind in _MADE_NAMES:
         stock, name = (
             None,
@@ -300,7 +304,8 @@ _MADE_NAMES = {
     "beam": say("workshop.beam-with-holes-u"),
     "plate": say("workshop.wall-thick"),
     "post": say("workshop.post-or-tie-rod"),
-    "spacer": "spacer, {}",
+    "spacer": say("workshop.spacer-long"),
+    "washer": say("workshop.washer-thick"),
     "fork": "fork",
     "nut": say("workshop.nut-or-collar-on-a-tie-rod"),
     "pin": say("workshop.pin-of-a-joint"),

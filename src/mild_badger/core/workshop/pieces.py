@@ -14,7 +14,7 @@ from mild_badger.core.layout.forks import Fork, arm_mm, fork_radius_mm, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, part_key, shaft_cuts
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, part_key, shaft_cuts
 from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
 from mild_badger.core.layout.stack import Rod, Stack, sleeve_radius_mm, tip_mm
 from mild_badger.core.layout.walls import walls_of
@@ -308,8 +308,8 @@ def _ties(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[P
             hole.name,
             "tie",
             say("workshop.tie-rod", name=hole.name),
-            0.0,
-            stack.length_mm,
+            -nut_mm(vehicle),
+            stack.length_mm + nut_mm(vehicle),
             (hole.x_mm, hole.y_mm),
             vehicle.frame.post_mm / 2,
         )

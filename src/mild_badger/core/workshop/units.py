@@ -76,5 +76,6 @@ def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> LooseUnits:
 def outermost(unit: tuple[Piece, ...]) -> tuple[float, float, str]:
     """Say which unit comes off first: tie rods, then what begins nearest to the output end."""
     first = unit[0]
-    start = min(piece.from_mm for piece in unit if piece.kind != "fork")
+    # a stub stands out of the box, and begins with its wall all the same
+    start = max(min(piece.from_mm for piece in unit if piece.kind != "fork"), 0.0)
     return (1.0 if first.kind == "tie" else 0.0, round(start, 2), first.key)

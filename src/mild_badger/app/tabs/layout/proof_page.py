@@ -117,6 +117,7 @@ class ProofPage(QWidget):
                 for finding in self._findings
             ]
         )
+        self.table.setVisible(bool(self._findings))
         self._offer()
 
     def _chosen(self) -> Finding | None:

@@ -110,7 +110,8 @@ class SideView(Canvas):
             if name == self.slab:
                 painter.fillRect(box, tokens.run_wash)
             head = QRectF(box.left() - 8, 2, box.width() + 16, 18)
-            short = "" if number in stack.walls else _slab(vehicle, name)
+            plain = stack.kinds[number] in UNNAMED
+            short = "" if plain else _slab(vehicle, name)
             if painter.fontMetrics().horizontalAdvance(short) > box.width() + 6:
                 short = short[:1].upper()
             painter.setPen(tokens.run if name == self.slab else tokens.soft)
@@ -261,6 +262,10 @@ class SideView(Canvas):
                 name = slab if self.vehicle is None else self.vehicle.train_title(slab)
                 show_tip(event.globalPosition().toPoint(), words or name, self)
                 return
+
+
+UNNAMED = ("wall", "slider", "way", "post")
+"""Kinds of slabs that need no name above them: what stands in them says it."""
 
 
 def _slab(vehicle: Vehicle, name: str) -> str:

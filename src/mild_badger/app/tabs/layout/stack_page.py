@@ -13,10 +13,11 @@ from mild_badger.core.layout.findings import describe_frame
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import Separation, separations
-from mild_badger.core.layout.shaft_lengths import ShaftCut, describe_stack, shaft_cuts
+from mild_badger.core.layout.shaft_lengths import ShaftCut, describe_stack, shaft_cuts, stub_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
+from mild_badger.text.fields import field_text
 from mild_badger.text.quantities import number_text
 
 __all__ = ["StackPage"]
@@ -57,6 +58,7 @@ class StackPage(QWidget):
                 ("grooved_mm", say("tab-layout.length-of-a-sleeve"), False),
                 ("thin_mm", say("tab-layout.length-of-a-thin-sleeve"), False),
                 ("recess_mm", say("tab-layout.reach-of-gears-over-a-sleeve"), False),
+                ("stub_mm", say("tab-layout.length-of-the-shaft-stubs"), True),
                 ("equal_within_mm", say("tab-layout.shafts-equal-within"), False),
                 ("max_stack_mm", say("tab-layout.greatest-length-of-the-stack"), True),
                 ("far_mm", say("tab-layout.farthest-from-a-support"), False),
@@ -88,6 +90,8 @@ class StackPage(QWidget):
             row_of(
                 say("tab-layout.end-play"),
                 fields["end_play_mm"],
+                say("tab-layout.stubs"),
+                fields["stub_mm"],
                 say("tab-layout.shafts-equal-within-2"),
                 fields["equal_within_mm"],
                 say("tab-layout.stack-at-most"),
@@ -132,6 +136,8 @@ class StackPage(QWidget):
         for name, field in self.fields.items():
             value = getattr(frame, name)
             field.show_value("" if value is None else number_text(value))
+        usual = field_text(stub_mm(vehicle), "stub_mm", vehicle.shown_in)
+        self.fields["stub_mm"].setPlaceholderText(usual)
         self.sleeve.show_value(frame.sleeve)
         thin = frame.sleeve == "thin"
         for widget in (self.fields["thin_mm"], self.fields["recess_mm"], self.recessed):
