@@ -9,7 +9,7 @@ import pytest
 from mild_badger.core.architectures.base import Architecture, SetSearch
 from mild_badger.core.architectures.length import box_length_mm
 from mild_badger.core.architectures.match import kind_of, match_box
-from mild_badger.core.architectures.places import Columns, InLine
+from mild_badger.core.architectures.places import Columns, InLine, Series
 from mild_badger.core.architectures.registry import (
     ARCHITECTURES,
     architecture_of,
@@ -111,7 +111,13 @@ def test_every_document_model_has_its_architecture_and_the_other_way_about() -> 
         assert architecture_of(blank_box(key, ["1"])).key == key
 
 
-PLACED = {"slot": Columns, "layshaft": InLine, "two-shaft": InLine}
+PLACED = {
+    "slot": Columns,
+    "layshaft": InLine,
+    "two-shaft": InLine,
+    "twin-layshaft": Series,
+    "range-splitter": Series,
+}
 
 
 @pytest.mark.parametrize("key", BOXES)

@@ -89,7 +89,9 @@ def shares_agree(vehicle: Vehicle) -> None:
         table = power_table(vehicle, gear.id, vehicle.motor.working_rpm)
         if table is not None:
             assert table.out_w / table.in_w == pytest.approx(gear.efficiency, rel=1e-9)
-            assert table.lost_w == pytest.approx(table.in_w - table.out_w, abs=1e-12)
+            # the losses of single couplings are summed: rounding grows with what goes in
+            rounding = 1e-12 * max(table.in_w, 1.0)
+            assert table.lost_w == pytest.approx(table.in_w - table.out_w, abs=rounding)
         # against the laws: power at the box's output by the torque there
         train, sleeves = assemble(vehicle), shifter_state_for(vehicle, gear.id)
         solution = solve(train, sleeves, conditions(vehicle, Straight(), locked=False))

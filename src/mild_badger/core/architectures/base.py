@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, ClassVar, Generic, TypeVar
 
-from mild_badger.core.architectures.places import Columns, InLine
+from mild_badger.core.architectures.places import Columns, InLine, Series
 from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed
@@ -92,7 +92,7 @@ class Architecture(ABC, Generic[AnyBox]):
         """Lay the box out as a line diagram with a gear engaged; None where it has another."""
         return None
 
-    def places(self, box: AnyBox) -> Columns | InLine | None:
+    def places(self, box: AnyBox) -> Columns | InLine | Series | None:
         """Say where the main shafts stand in space; None where that is not worked out."""
         return None
 

@@ -10,7 +10,7 @@ from mild_badger.core.ids import ShaftId
 from mild_badger.core.vehicle.bodies import input_shaft, row_gear, selector_shaft, tie_gear
 from mild_badger.core.vehicle.box import Link
 
-__all__ = ["Columns", "InLine", "RowGear"]
+__all__ = ["Columns", "InLine", "RowGear", "Series", "Stage", "StagePair"]
 
 
 @dataclass(frozen=True)
@@ -26,6 +26,37 @@ class InLine:
     driven: ShaftId
     coaxial: bool = False
     shared: tuple[Link, ...] = ()
+
+
+class StagePair(NamedTuple):
+    """A pair of a stage: its link, and the sleeve and face that couple its free driven gear.
+
+    A pair without a sleeve is in constant mesh, its gears fixed on both shafts.
+    """
+
+    link: Link
+    sleeve: str | None = None
+    face: str = ""
+
+
+@dataclass(frozen=True)
+class Stage:
+    """Pairs side by side between two shafts, at one distance; sleeves sit on the driven one."""
+
+    driving: ShaftId
+    driven: ShaftId
+    pairs: tuple[StagePair, ...]
+
+
+@dataclass(frozen=True)
+class Series:
+    """A box whose power passes stages one after another, those of a bay between the same walls.
+
+    The first shaft of all is the input, the driven one of the last bay the output; every other one
+    reaches through the whole box.
+    """
+
+    bays: tuple[tuple[Stage, ...], ...]
 
 
 class RowGear(NamedTuple):

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
+from mild_badger.core.architectures.places import Series, Stage, StagePair
 from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch, SchemeSleeve
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
@@ -11,7 +12,8 @@ from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.ranges import match_ranges
-from mild_badger.core.vehicle.box import Face, RangeSlot
+from mild_badger.core.vehicle.bodies import input_shaft
+from mild_badger.core.vehicle.box import Face, RangeSlot, links_of
 from mild_badger.core.vehicle.boxes import RangeBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.tally import Tally
@@ -49,6 +51,21 @@ class RangeArchitecture(Architecture[RangeBox]):
                     free = builder.train(key, train, start=first, end=None, title=key.capitalize())
                     sleeve, position = box.sleeve(part, number)
                     builder.equations.append(dog(free, last, sleeve=sleeve, position=position))
+
+    def places(self, box: RangeBox) -> Series:
+        """Stand both small boxes one behind the other, coupled by the middle shaft."""
+        bays = []
+        for part, trains, driving, driven in (
+            ("splitter", box.splitter, input_shaft(), MIDDLE),
+            ("range", box.ranges, MIDDLE, box.output),
+        ):
+            pairs = []
+            for number, train in enumerate(trains, start=1):
+                sleeve, face = box.sleeve(part, number)
+                links = links_of(f"{part} {number}", train)
+                pairs += [StagePair(link, sleeve, face) for link in links]
+            bays.append((Stage(driving, driven, tuple(pairs)),))
+        return Series(tuple(bays))
 
     def layers(self, box: RangeBox) -> int:
         """Count all pairs and the sleeves."""

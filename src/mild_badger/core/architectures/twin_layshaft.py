@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
+from mild_badger.core.architectures.places import Series, Stage, StagePair
 from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
@@ -13,8 +14,8 @@ from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.twin import match_twin
-from mild_badger.core.vehicle.bodies import lay_shaft
-from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.bodies import input_shaft, lay_shaft
+from mild_badger.core.vehicle.box import Slot, gear_key, links_of
 from mild_badger.core.vehicle.boxes import TwinLayshaftBox
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import with_places
@@ -52,6 +53,22 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
             add_selected(
                 builder, slot, start, layshaft, sleeve=box.sleeve_at(slot.column), slides=box.slides
             )
+
+    def places(self, box: TwinLayshaftBox) -> Series:
+        """Let every layshaft stand at its own distance from the input, and from the output."""
+        first, last = [], []
+        for number, (key, _, train) in enumerate(box.shared()):
+            shaft = lay_shaft(number + 1)
+            own = tuple(
+                StagePair(link, box.sleeve_at(slot.column), slot.face)
+                for slot in sorted(box.slots, key=lambda slot: (slot.column, slot.face == "back"))
+                if box.layshaft(slot.column) == number
+                for link in links_of(gear_key(slot.gear), slot.train)
+            )
+            first.append(Stage(input_shaft(), shaft, own))
+            pairs = tuple(StagePair(link) for link in links_of(key, train))
+            last.append(Stage(shaft, box.output, pairs))
+        return Series((tuple(first), tuple(last)))
 
     def findings(self, box: TwinLayshaftBox) -> Iterator[Finding]:
         """Hold the two output pairs against the one wheel that they drive."""

@@ -228,7 +228,7 @@ class _Builder:
             (Prism((circle(self.shaft_mm),), 0.0, length),),
             rod.x_mm,
             rod.y_mm,
-            cut.from_mm,
+            cut.start_mm,
             bodies=(cut.name,),
             shaft=cut.name,
         )
@@ -507,13 +507,13 @@ def _meshing(graph: Drivetrain) -> Iterator[tuple[str, str]]:
 def _shifts(vehicle: Vehicle) -> dict[str, float]:
     """Give the profile shift of gears whose pair stands at another distance than its own."""
     shifts: dict[str, float] = {}
-    links = [link for group in vehicle.box.between() for link in group.links]
-    centre = centre_of(vehicle.kit, [link.pair for link in links]) if links else None
-    if centre is None or vehicle.box.free_trains:
+    if vehicle.box.free_trains:
         return shifts
-    for link in links:
-        shift = shift_at(vehicle.kit, link.pair, centre)
-        if shift is not None:
-            shifts[gear_body(link.key, link.id, "driver")] = shift.driver
-            shifts[gear_body(link.key, link.id, "driven")] = shift.driven
+    for group in vehicle.box.between():
+        centre = centre_of(vehicle.kit, [link.pair for link in group.links])
+        for link in group.links if centre is not None else ():
+            shift = shift_at(vehicle.kit, link.pair, centre) if centre is not None else None
+            if shift is not None:
+                shifts[gear_body(link.key, link.id, "driver")] = shift.driver
+                shifts[gear_body(link.key, link.id, "driven")] = shift.driven
     return shifts

@@ -137,6 +137,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("one-support", "E"),
         ("holes-too-near", "E"),
         ("no-room-for-fork", "E"),
+        ("shafts-find-no-place", "W"),
         ("no-way-in", "W", "parts", "parts"),
         ("centre-too-far", "W", "centre distance", "mm"),
     ),

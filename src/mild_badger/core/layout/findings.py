@@ -5,6 +5,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mild_badger.core.architectures.places import Series
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm, in_n
@@ -52,9 +54,26 @@ def _found(vehicle: Vehicle) -> tuple[Finding, ...]:
     return tuple(_findings(vehicle))
 
 
+def _no_place(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say that the shafts of a box with several distances find no place together."""
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    if not isinstance(places, Series):
+        return
+    pairs = [pair for bay in places.bays for stage in bay for pair in stage.pairs]
+    if pairs and all(stage.pairs for bay in places.bays for stage in bay):
+        yield Finding(
+            Severity.WARNING,
+            "shafts-find-no-place",
+            ("layout",),
+            say("layout.the-shafts-find-no-place-together"),
+            say("layout.the-distances-of-the-stages-do-not-meet"),
+        )
+
+
 def _findings(vehicle: Vehicle) -> Iterator[Finding]:
     stack = stack_for(vehicle)
     if stack is None:
+        yield from _no_place(vehicle)
         return
     free = vehicle.box.free_trains
     wrong = verify_layout(vehicle) if free else verify_stack(vehicle, stack)

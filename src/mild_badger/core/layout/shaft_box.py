@@ -13,8 +13,9 @@ from functools import lru_cache
 from itertools import accumulate
 from math import ceil
 
-from mild_badger.core.architectures.places import InLine
+from mild_badger.core.architectures.places import InLine, Series
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.layout.series_box import series_stack
 from mild_badger.core.layout.stack import (
     Disc,
     Rod,
@@ -47,7 +48,8 @@ def stack_for(vehicle: Vehicle) -> Stack | None:
     """Give a box in space: a slot box as its layout has it, a box of shafts as it must stand."""
     if vehicle.box.free_trains:
         return stack_of(vehicle, vehicle.layout) if vehicle.layout is not None else None
-    return shaft_stack(vehicle)
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    return series_stack(vehicle, places) if isinstance(places, Series) else shaft_stack(vehicle)
 
 
 def shaft_stack(vehicle: Vehicle) -> Stack | None:

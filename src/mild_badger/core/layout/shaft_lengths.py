@@ -10,13 +10,12 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
 
-from mild_badger.core.driveline.assemble import box_output
+from mild_badger.core.driveline.assemble import assemble, box_output
+from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.bodies import column_shaft, gear_body, input_shaft
-from mild_badger.core.vehicle.box import gear_key
+from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
@@ -76,18 +75,28 @@ class StackPart:
 
 @dataclass(frozen=True)
 class ShaftCut:
-    """One shaft: what it must reach, the length to take, None where none is long enough."""
+    """One shaft: what it must reach, the length to take, None where none is long enough.
+
+    What is too long stands out at the back, or before the front wall where ``out_first``: the
+    other end lies inside the box.
+    """
 
     name: str
     from_mm: float
     needed_mm: float
     length_mm: float | None
     parts: tuple[StackPart, ...]
+    out_first: bool = False
 
     @property
     def overhang_mm(self) -> float:
         """How much of the shaft stands out."""
         return 0.0 if self.length_mm is None else self.length_mm - self.needed_mm
+
+    @property
+    def start_mm(self) -> float:
+        """Where the shaft as taken begins."""
+        return self.from_mm - (self.overhang_mm if self.out_first else 0.0)
 
     @property
     def spacers_mm(self) -> tuple[float, ...]:
@@ -110,7 +119,9 @@ def _cuts(this: ThisVehicle, same: Same[Stack]) -> tuple[ShaftCut, ...]:
         start, end = _ends(vehicle, stack, rod)
         needed = end - start
         taken = next((n for n in lengths if n >= needed - 1e-6), None) if lengths else needed
-        cuts.append(ShaftCut(rod.name, start, needed, taken, tuple(_parts(vehicle, stack, rod))))
+        inside = rod.first == stack.walls[0] and rod.last < stack.walls[-1]
+        parts = tuple(_parts(vehicle, stack, rod))
+        cuts.append(ShaftCut(rod.name, start, needed, taken, parts, inside))
     return tuple(cuts)
 
 
@@ -217,11 +228,8 @@ def sliding_shafts(vehicle: Vehicle, stack: Stack) -> frozenset[str]:
 
 def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:
     """Whether a gear runs free on its shaft until a sleeve couples it."""
-    gear = gear_of_body(vehicle, disc.body)
-    if gear is None or not vehicle.box.coupled(gear):
-        return False
-    own = [link for link in vehicle.box.chain(gear) if link.key == gear_key(gear)]
-    return bool(own) and disc.body == gear_body(own[-1].key, own[-1].id, "driven")
+    touching = assemble(vehicle).touching.get(disc.body, ())
+    return any(equation.kind is Coupling.DOG for equation in touching)
 
 
 def sleeve_saving_mm(vehicle: Vehicle, stack: Stack) -> float:

@@ -160,7 +160,11 @@ def _out_of_step(vehicle: Vehicle, train: Drivetrain, layout: BoxLayout) -> Iter
 
 
 def _shared(train: Drivetrain, stack: Stack) -> dict[str, str]:
-    """Find gears that stand for one: same shaft, slab and teeth, and always the same speed."""
+    """Find gears that stand for one: same shaft, slab and teeth, and always the same speed.
+
+    Two that are fixed to one shaft have one, whatever it is.
+    """
+    fixed = {e.bodies[0]: e.bodies[1] for e in train.equations if e.kind is Coupling.FIXED}
     speeds = solve(train, {}).speeds
     groups: dict[tuple[str, int, int], list[Disc]] = {}
     for disc in stack.discs:
@@ -168,7 +172,9 @@ def _shared(train: Drivetrain, stack: Stack) -> dict[str, str]:
     one_for: dict[str, str] = {}
     for group in groups.values():
         alike = {speeds.get(disc.body) for disc in group}
-        if len(group) > 1 and len(alike) == 1 and None not in alike:
+        carriers = {fixed.get(disc.body) for disc in group}
+        keyed = len(carriers) == 1 and None not in carriers
+        if len(group) > 1 and (keyed or (len(alike) == 1 and None not in alike)):
             one_for |= {disc.body: group[0].body for disc in group}
     return one_for
 

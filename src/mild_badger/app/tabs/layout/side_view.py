@@ -154,12 +154,12 @@ class SideView(Canvas):
         painter.setPen(pen(accent or self.theme.tokens.ink, 2.2 if accent else 1.2))
         painter.drawLine(QLineF(start, y, end, y))
         if cut.overhang_mm > 0:
-            out = min(
-                self._x(self.stack, cut.from_mm + cut.needed_mm + cut.overhang_mm),
-                self.width() - 4.0,
-            )
             painter.setPen(pen(self.theme.tokens.soft, 1.2, dashed=True))
-            painter.drawLine(QLineF(end, y, out, y))
+            if cut.out_first:
+                painter.drawLine(QLineF(self._x(self.stack, cut.start_mm), y, start, y))
+                return
+            out = self._x(self.stack, cut.from_mm + cut.needed_mm + cut.overhang_mm)
+            painter.drawLine(QLineF(end, y, min(out, self.width() - 4.0), y))
 
     def _part(
         self,

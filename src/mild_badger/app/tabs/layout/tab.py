@@ -217,8 +217,17 @@ class LayoutTab(PagedTab):
         """Show an evaluation."""
         page = self.turn_to_page()
         if page == "whole":
-            self.heading.setText(say("tab-layout.the-whole-box-on-the-grid"))
-            self.facts.setText(say("tab-layout.press-a-gear-to-engage-it-a-layer-of-the"))
+            searched = evaluation.vehicle.box.free_trains
+            self.heading.setText(
+                say("tab-layout.the-whole-box-on-the-grid")
+                if searched
+                else say("tab-layout.the-whole-box")
+            )
+            self.facts.setText(
+                say("tab-layout.press-a-gear-to-engage-it-a-layer-of-the")
+                if searched
+                else say("tab-layout.press-a-gear-to-engage-it-a-layer-to-look")
+            )
             self.whole_page.refresh(evaluation)
             return
         if page == "stack":

@@ -367,9 +367,7 @@ class WholePage(QWidget):
                 )
             )
         elif stack is not None:
-            size = say(
-                "tab-layout.shafts-at-their-one-centre-distance", count_of_rods=len(stack.rods)
-            )
+            size = say("tab-layout.shafts-where-their-pairs-mesh", count_of_rods=len(stack.rods))
             if layout is not None:
                 size = say(
                     "tab-layout.gears-on-shafts",
