@@ -168,12 +168,12 @@ def test_clearance_is_seen_before_and_after_and_dragged(
     assert not page.fields.isEnabled()
     press(qtbot, page.plan)  # from the usual proportions
     assert page.fields.isEnabled()
-    assert tells(tab.facts.text(), "axle.differential-housing")
+    assert tells(tab.facts.text(), "axle.final-drive-gear")
     choose(page.fields, "hub", "raised")
     set_field(qtbot, page.fields, "rise_mm", "8")
-    assert page.lows.text_at(0, 0) == "differential housing"
-    assert page.lows.text_at(0, 1) == "11.0 mm"
-    assert page.lows.text_at(0, 2) == "19.0 mm"
+    assert page.lows.text_at(0, 0) == "final-drive gear"
+    assert page.lows.text_at(0, 1) == "7.0 mm"
+    assert page.lows.text_at(0, 2) == "15.0 mm"
     page.view.grab()
     spots = dict(page.view.handles())
     start = spots["wheelbase_mm"].toPoint()

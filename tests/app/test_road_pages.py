@@ -168,7 +168,7 @@ def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) ->
         page.figures.text_at(r, 0): [page.figures.text_at(r, c) for c in (1, 2, 3)]
         for r in range(page.figures.rowCount())
     }
-    assert rows["ground clearance"] == ["17 mm", "23.8 mm", "+40.0 %"]
+    assert rows["ground clearance"] == ["15 mm", "21.8 mm", "+45.3 %"]
     assert rows["ratio, gear 1"][2] == ""
     assert page.tree.text_at(0, 0) == "wheels › diameter mm"
     page.kept.setCurrentCell(0, 0)

@@ -51,9 +51,9 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
 ) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
     page = templates(qtbot, window)
-    choose(qtbot, page, "54-tooth gear")
+    choose(qtbot, page, "27-tooth gear")
     assert (
-        say("workshop.gear-of-teeth", teeth="54", bore="f", by="ixed")
+        say("workshop.gear-of-teeth", teeth="27", bore="f", by="ixed")
         in page.view.accessibleDescription()
     )
     assert "bore 8.00 mm, press on 8" in page.view.accessibleDescription()
@@ -217,7 +217,7 @@ def test_every_template_and_the_model_are_written_in_the_background(
     assert window.progress.isVisible()
     qtbot.waitUntil(lambda: "files into" in said(window), timeout=60_000)
     names = {path.name for path in tmp_path.iterdir()}
-    assert {"template-front-wall.dxf", "template-54-tooth-gear.stl", "board-9mm-1.svg"} <= names
+    assert {"template-front-wall.dxf", "template-27-tooth-gear.stl", "board-9mm-1.svg"} <= names
     tab = window.tab
     assert isinstance(tab, WorkshopTab)
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(4).center())

@@ -31,10 +31,15 @@ def test_the_axles_height_and_what_hangs_lowest_by_hand() -> None:
     # wheel 68, crown of 28 teeth and module 1: tip radius 15, wall 2
     assert found.axle_mm == 34
     assert found.housing_radius_mm == 17
-    assert found.ground_mm == 17
-    assert found.limited_by == "differential housing"
+    # the final drive's 36-tooth gear on the pinion's shaft: tip radius 19
+    assert [low.height_mm for low in found.lows[:2]] == [34 - 19, 34 - 17]
+    assert found.ground_mm == 15
+    assert found.limited_by == "final-drive gear"
+    without = apply_edit(bus, Edit.one("", ("final_drive", "pairs"), []))
+    assert clearance(without).ground_mm == 17
+    assert clearance(without).limited_by == "differential housing"
     raised = clearance(with_("shape", bus, hub="raised", rise_mm=8.0))
-    assert raised.ground_mm == 25
+    assert raised.ground_mm == 23
     geared = with_("shape", bus, hub="geared", hub_driver=8, hub_driven=16)
     assert hub_rise_mm(geared) == 12
     lows = {low.name: low.height_mm for low in clearance(geared).lows}

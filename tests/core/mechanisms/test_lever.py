@@ -211,7 +211,8 @@ def test_its_parts_and_trial_steps_are_those_of_the_drive() -> None:
     assert (needed["lever", 0], needed["ratchet", 0], needed["pawl", 0]) == (3, 3, 3)
     # a rod each between two pins, a pin a fulcrum and a pin a pawl; two bearings a shaft
     assert (needed["rod", 0], needed["pin", 0], needed["wood bearing", 80]) == (3, 12, 4)
-    assert (needed["fixed", 17], needed["fixed", 60]) == (2, 1)  # the final drive has 17:51
+    assert (needed["fixed", 17], needed["fixed", 60]) == (1, 1)
+    assert (needed["fixed", 12], needed["fixed", 24], needed["fixed", 18]) == (2, 1, 1)  # final
     assert "fulcrum 2" in trial_steps(TROLLEY)[2].sleeves
     assert decode(encode(TROLLEY)) == TROLLEY
 

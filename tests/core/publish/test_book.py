@@ -75,7 +75,7 @@ def test_figures_on_the_pages_are_those_of_the_vehicle() -> None:
     assert re.search(r"−4\.950", shift)
     assert say("publish.from-the-drivers-seat") in shift
     parts = next(page for page in pages if page.startswith("Parts"))
-    assert tells(parts, "kits.tooth-gear", teeth="54")
+    assert tells(parts, "kits.tooth-gear", teeth="27")
 
 
 def circles_of(page: object) -> list[float]:

@@ -45,7 +45,7 @@ def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
     boards = sum(len(plan.boards) for plan in board_plans(vehicle))
     assert len(files) == 4 * len(listed) + 3 * boards
     keys = {t.key for t in listed}
-    assert {"gear 54 fixed", "wall 0", "fork 0", "fit strip", "own"} <= keys
+    assert {"gear 27 fixed", "wall 0", "fork 0", "fit strip", "own"} <= keys
     sawn = [t.thick_mm for t in listed if t.key.startswith("spacer ")]
     assert sawn
     assert min(sawn) >= 1.0  # what is thinner is a washer, which nobody saws

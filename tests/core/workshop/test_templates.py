@@ -45,10 +45,10 @@ def test_holes_have_the_fit_of_their_material_and_the_fit_strip_its_grades() -> 
     def hole(made: Vehicle, key: str) -> float:
         return 2 * min(r.radius_mm for r in template_of(made, key).rounds if r.layer == "cut")
 
-    assert hole(vehicle, "gear 54 fixed") == pytest.approx(shaft + usual["press"])
+    assert hole(vehicle, "gear 27 fixed") == pytest.approx(shaft + usual["press"])
     assert hole(vehicle, "gear 24 free") == pytest.approx(shaft + usual["running"])
     glued = with_making(vehicle, fixed_fit="glued", material="hardwood", running_mm=0.33)
-    assert hole(glued, "gear 54 fixed") == pytest.approx(shaft + USUAL_MM["hardwood"]["glued"])
+    assert hole(glued, "gear 27 fixed") == pytest.approx(shaft + USUAL_MM["hardwood"]["glued"])
     assert hole(glued, "gear 24 free") == pytest.approx(shaft + 0.33)
     # walls follow the same fits, as the layout draws them
     stack = stack_for(glued)

@@ -20,11 +20,15 @@ __all__ = ["Clearance", "LowPoint", "clearance", "clearance_findings", "hub_rise
 
 @dataclass(frozen=True)
 class LowPoint:
-    """A part that hangs down: its name, the height of its lowest point, and how far out it is."""
+    """A part that hangs down: its name, the height of its lowest point, and how far out it is.
+
+    ``geared`` tells of a gear of the final drive.
+    """
 
     name: str
     height_mm: float
     out_mm: float
+    geared: bool = False
 
 
 @dataclass(frozen=True)
@@ -76,6 +80,10 @@ def clearance(
         lows.append(
             LowPoint(say("axle.hub-case"), radius - tip - shape.case_mm, vehicle.axle.track_mm / 2)
         )
+    if vehicle.final_drive.pairs:  # its last gear sits on the pinion's shaft, beside the axle
+        last = vehicle.kit.module_mm * (vehicle.final_drive.pairs[-1].driven + 2) / 2
+        pinion = axle - running_of(vehicle).line.offset_mm
+        lows.append(LowPoint(say("axle.final-drive-gear"), pinion - last, 0.0, geared=True))
     chassis = running_of(vehicle).chassis
     belly = chassis.belly_mm - sag_mm
     lows.append(LowPoint("chassis", belly, 0.0))
@@ -108,6 +116,13 @@ def _ramp(away: float, height: float, radius: float) -> float:
     return min(max(degrees(asin(radius / reach) - atan2(up, away)), 0.0), 90.0)
 
 
+def _smaller(low: LowPoint, vehicle: Vehicle) -> str:
+    """Say what helps a final drive's gear that is too large: two smaller pairs for one."""
+    if not low.geared or len(vehicle.final_drive.pairs) > 1:
+        return ""
+    return say("axle.two-smaller-pairs-give-the-same-ratio")
+
+
 def clearance_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Find what drags on the ground, a housing too small for its crown wheel, arms too thin."""
     room = clearance(vehicle)
@@ -121,7 +136,8 @@ def clearance_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 say(
                     "axle.the-lowest-point-would-be-above-the-ground",
                     height_mm=in_mm(low.height_mm, 1),
-                ),
+                )
+                + _smaller(low, vehicle),
                 figure=low.height_mm,
                 limit=0.0,
                 unit="mm",
