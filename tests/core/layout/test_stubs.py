@@ -1,15 +1,17 @@
-"""Shafts have ends that something can be coupled to."""
+"""Shafts have ends that something can be coupled to, and hold as far as is said."""
 
 import pytest
 
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import separations, tooth_skip_torque_n_mm
 from mild_badger.core.layout.shaft_lengths import ShaftCut, output_rod, shaft_cuts, stub_mm
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import placed_demo
+from telling import tells
 
 TRACTOR, BUS, SWEEPER = "larkholm-timber-tractor", "larkholm-mail-bus", "larkholm-street-sweeper"
 
@@ -69,3 +71,30 @@ def test_a_tied_shaft_that_turns_as_the_output_leaves_a_slot_box(name: str) -> N
             apart = stack.apart_mm(leaving, disc.shaft)
             if disc.slab > stack.slabs.index("back inner wall"):
                 assert apart > disc.radius_mm + vehicle.kit.shaft_diameter_mm / 2
+
+
+def test_a_gear_that_lets_go_names_the_torque_up_to_which_it_holds() -> None:
+    """A motor just below that torque leaves the gear in mesh, one just above does not."""
+    bus = placed_demo(BUS)
+    findings = [f for f in layout_findings(bus) if f.code == "skips-at-stall"]
+    assert findings
+    stack = stack_for(bus)
+    assert stack is not None
+    limits = tooth_skip_torque_n_mm(bus, stack)
+    for finding in findings:
+        torque = limits[finding.where[0]][0]
+        assert tells(finding.text, "layout.it-holds-up-to-a-torque", torque=f"{torque:.0f} N·mm")
+        for share, skips in ((0.99, False), (1.01, True)):
+            stall = share * torque / bus.motor.shaft_stall_n_mm * bus.motor.stall_torque_n_mm
+            weaker = apply_edit(
+                bus,
+                Edit.one(
+                    "",
+                    ("motor",),
+                    bus.motor.model_copy(
+                        update={"stall_torque_n_mm": stall, "limit_a": None}
+                    ).model_dump(),
+                ),
+            )
+            rows = [r for r in separations(weaker, stack) if r.gear == finding.where[0]]
+            assert any(row.skips for row in rows) == skips

@@ -9,14 +9,18 @@ from mild_badger.core.architectures.places import Series
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
-from mild_badger.core.figures import in_mm, in_n
+from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_findings
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_deflection import separations, weakest
+from mild_badger.core.layout.shaft_deflection import (
+    separations,
+    tooth_skip_torque_n_mm,
+    weakest,
+)
 from mild_badger.core.layout.shaft_lengths import (
     STUB_DIAMETERS,
     output_rod,
@@ -264,9 +268,11 @@ def _beams(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
 def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find gears that the motor's stall torque pushes out of mesh, and those far from supports."""
     rows = separations(vehicle, stack)
+    limits = tooth_skip_torque_n_mm(vehicle, stack) if any(row.skips for row in rows) else {}
     for row in weakest(rows):
         if row.skips:
             one, other = row.teeth
+            torque = limits.get(row.gear, (0.0, ""))[0]
             yield Finding(
                 Severity.WARNING,
                 "skips-at-stall",
@@ -283,6 +289,12 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                     force_n=in_n(row.force_n, 0),
                     apart_mm=in_mm(row.apart_mm, 2),
                     supported_mm=in_mm(row.supported_mm or 0, 2),
+                )
+                + say(
+                    "layout.it-holds-up-to-a-torque",
+                    torque=in_n_mm(torque, 0),
+                    percent=100 * torque / vehicle.motor.shaft_stall_n_mm,
+                    current=vehicle.motor.current_a(torque),
                 ),
                 figure=row.contact,
                 limit=vehicle.kit.least_contact,
