@@ -7,14 +7,14 @@ their axes are one, or far enough apart for two holes. Idlers stand where two ci
 
 from collections.abc import Iterator
 from dataclasses import replace
-from itertools import accumulate, product
+from itertools import product
 from math import hypot
 
 from mild_badger.core.architectures.places import Series, Stage, StagePair
+from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
 from mild_badger.core.layout.stack import (
     Disc,
     Rod,
-    SlabKind,
     Stack,
     sleeve_radius_mm,
     sleeve_room_mm,
@@ -30,8 +30,6 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["series_stack"]
 
 Point = tuple[float, float]
-GAP_MM = 0.5
-"""Room between gears side by side in wood and print (common practice, no source)."""
 BEND = (1.0, 0.97, 0.93, 0.88, 0.82, 0.75)
 """How far apart two layshafts are tried, as shares of the most there can be."""
 NEAR_MM = 0.01
@@ -127,25 +125,24 @@ def _on_a_grid(
         yield scaled, (end[0] * unit, end[1] * unit)
 
 
-class _Builder:
+class _Builder(SlabBuilder):
     def __init__(self, vehicle: Vehicle, places: Series, stands: dict[str, Point]) -> None:
-        self.vehicle, self.places, self.kit = vehicle, places, vehicle.kit
+        super().__init__(vehicle)
+        self.places = places
         self.stands = stands
-        self.slabs: list[tuple[str, float, SlabKind]] = []
-        self.discs: list[Disc] = []
         self.idlers: dict[str, tuple[Stage, GearPair, int]] = {}
         self.starts: dict[str, int] = {}
         """Shafts that start at a wall of their own, behind gears that would run into them."""
 
     def stack(self) -> Stack:
-        self._wall("front wall")
+        self.wall("front wall")
         for number, bay in enumerate(self.places.bays):
             if number:
-                self._wall("middle wall")
+                self.wall("middle wall")
             fixed: dict[Stage, list[StagePair]] = {}
             for place, stage in enumerate(self._in_order(bay)):
                 if place and self._bars(bay, stage):
-                    self._wall("inner wall")
+                    self.wall("inner wall")
                     self.starts[stage.driven] = len(self.slabs) - 1
                 sleeves: dict[str, list[StagePair]] = {}
                 for pair in stage.pairs:
@@ -156,7 +153,7 @@ class _Builder:
                 for own in sleeves.values():
                     self._column(stage, own)
             self._side_by_side(fixed)
-        self._wall("back wall")
+        self.wall("back wall")
         return self._placed()
 
     def _bars(self, bay: tuple[Stage, ...], late: Stage) -> bool:
@@ -182,52 +179,34 @@ class _Builder:
         faces = {pair.face: pair for pair in pairs}
         sleeve = pairs[0].sleeve
         if (front := faces.get("front")) is not None:
-            self._pair(stage, front, self._gears(front.link.key, front.link.pair))
-        slab = self._slab(f"sleeves of {sleeve}", sleeve_room_mm(self.vehicle), "sleeve")
+            self._pair(stage, front, self.gears(front.link.key, front.link.pair))
+        slab = self.add(f"sleeves of {sleeve}", sleeve_room_mm(self.vehicle), "sleeve")
         self.discs.append(Disc(sleeve or "", stage.driven, slab, sleeve_radius_mm(self.vehicle)))
         if (back := faces.get("back")) is not None:
-            self._pair(stage, back, self._gears(back.link.key, back.link.pair))
+            self._pair(stage, back, self.gears(back.link.key, back.link.pair))
 
     def _side_by_side(self, fixed: dict[Stage, list[StagePair]]) -> None:
         """Put the constant pairs of several stages into one slab: they may drive one wheel."""
         if not fixed:
             return
         pairs = [pair for own in fixed.values() for pair in own]
-        width = max(self._width(pair.link.pair) for pair in pairs)
-        slab = self._slab(pairs[0].link.key, width, "gears")
+        width = max(self.width_of(pair.link.pair) for pair in pairs)
+        slab = self.add(pairs[0].link.key, width, "gears")
         for stage, own in fixed.items():
             for pair in own:
                 self._pair(stage, pair, slab)
 
     def _pair(self, stage: Stage, pair: StagePair, slab: int) -> None:
         key, own, gears = pair.link.key, pair.link.id, pair.link.pair
-        self._disc(gear_body(key, own, "driver"), gears.driver, stage.driving, slab)
-        self._disc(gear_body(key, own, "driven"), gears.driven, stage.driven, slab)
+        self.disc(gear_body(key, own, "driver"), gears.driver, stage.driving, slab)
+        self.disc(gear_body(key, own, "driven"), gears.driven, stage.driven, slab)
         if len(gears.idlers) == 1:
             shaft = idler_shaft(key, own, 0)
-            self._disc(gear_body(key, own, "idler0"), gears.idlers[0], shaft, slab)
+            self.disc(gear_body(key, own, "idler0"), gears.idlers[0], shaft, slab)
             self.idlers[shaft] = (stage, gears, slab)
 
-    def _slab(self, name: str, width_mm: float, kind: SlabKind) -> int:
-        self.slabs.append((name, width_mm, kind))
-        return len(self.slabs) - 1
-
-    def _wall(self, name: str) -> None:
-        wide = self.vehicle.frame.wall_mm if self.kit.any_seat else self.kit.grid_unit_mm
-        self._slab(name, wide, "wall")
-
-    def _width(self, pair: GearPair) -> float:
-        widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
-        return max(widths, default=self.kit.grid_unit_mm)
-
-    def _gears(self, name: str, pair: GearPair) -> int:
-        return self._slab(name, self._width(pair), "gears")
-
-    def _disc(self, body: str, teeth: int, shaft: str, slab: int) -> None:
-        self.discs.append(Disc(body, shaft, slab, tip_mm(self.kit, teeth), teeth))
-
     def _placed(self) -> Stack:
-        names, kinds = [name for name, _, _ in self.slabs], tuple(kind for *_, kind in self.slabs)
+        names, kinds = [name for name, _, _ in self.slabs], self.kinds
         walls = walls_in(kinds)
         first, last = walls[0], walls[-1]
         middle = next(n for n, name in enumerate(names) if name == "middle wall")
@@ -240,7 +219,7 @@ class _Builder:
             rods[name] = Rod(name, x, y, start, end, tuple(w for w in walls if start <= w <= end))
         if hypot(*self.stands[output]) < NEAR_MM:  # in one line: each half way into the wall
             rods[output] = replace(rods[output], first=middle + 1)
-        edges, lefts = self._spaced(kinds)
+        edges, lefts = self.spaced()
         stack = Stack(tuple(names), kinds, walls, rods, tuple(self.discs), edges, lefts)
         for shaft, (stage, pair, slab) in self.idlers.items():
             beside = (n for n in (slab - 1, slab + 1) if kinds[n] in ("sleeve", "wall"))
@@ -267,22 +246,6 @@ class _Builder:
                 stack = tried[hits.index(min(hits))]
         known = set(stack.rods)
         return replace(stack, discs=tuple(d for d in stack.discs if d.shaft in known))
-
-    def _spaced(self, kinds: tuple[SlabKind, ...]) -> tuple[tuple[float, ...], tuple[float, ...]]:
-        """Give where slabs begin and how far their gears stand in from there."""
-        if not self.kit.any_seat:
-            return (0.0, *accumulate(width for _, width, _ in self.slabs)), ()
-        share: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2}
-        widths, lefts = [], []
-        for number, (_, width, _) in enumerate(self.slabs):
-            left = right = 0.0
-            if kinds[number] == "gears":
-                left, right = (share.get(kinds[n], 0.0) for n in (number - 1, number + 1))
-            if kinds[number] != "wall" and kinds[number + 1] == "wall":
-                right += self.vehicle.frame.end_play_mm
-            widths.append(left + width + right)
-            lefts.append(left)
-        return (0.0, *accumulate(widths)), tuple(lefts)
 
     def _touching(self, stack: Stack, name: str) -> int:
         """Count what an idler's gear and shaft run into."""

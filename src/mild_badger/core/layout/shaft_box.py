@@ -10,21 +10,19 @@ for its fork, and as much of the shaft left open on either side as it travels.
 
 from dataclasses import replace
 from functools import lru_cache
-from itertools import accumulate
 from math import ceil
 
 from mild_badger.core.architectures.places import InLine, Series
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.series_box import series_stack
+from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
 from mild_badger.core.layout.stack import (
     Disc,
     Rod,
-    SlabKind,
     Stack,
     sleeve_radius_mm,
     sleeve_room_mm,
     stack_of,
-    tip_mm,
     walls_in,
 )
 from mild_badger.core.layout.train import crossings
@@ -37,8 +35,6 @@ from mild_badger.core.vehicle.train import pair_id
 __all__ = ["shaft_stack", "stack_for"]
 
 Point = tuple[float, float]
-GAP_MM = 0.5
-"""Room between gears side by side in wood and print (common practice, no source)."""
 GROOVE_PLAY_MM, FLANGE_MM = 0.4, 1.5
 """How much wider a slider's groove is than its fork, and its flange where no gear is one."""
 
@@ -64,32 +60,31 @@ def shaft_stack(vehicle: Vehicle) -> Stack | None:
     return _Builder(vehicle, places, centre).stack()
 
 
-class _Builder:
+class _Builder(SlabBuilder):
     def __init__(self, vehicle: Vehicle, places: InLine, centre: Centre) -> None:
-        self.vehicle, self.places, self.kit = vehicle, places, vehicle.kit
+        super().__init__(vehicle)
+        self.places = places
         self.slots = [slot for slot in vehicle.box.slots if isinstance(slot, Slot)]
         unit = self.kit.grid_unit_mm
         if centre.offset_u is not None:
             self.other: Point = (centre.offset_u[0] * unit, -centre.offset_u[1] * unit)
         else:
             self.other = (0.0, -centre.distance_mm)
-        self.slabs: list[tuple[str, float, SlabKind]] = []
-        self.discs: list[Disc] = []
         self.idlers: dict[str, tuple[Slot, GearPair, int]] = {}
 
     def stack(self) -> Stack:
         places = self.places
-        self._wall("front wall")
+        self.wall("front wall")
         for link in places.shared:
             pair = link.pair
-            slab = self._gear_slab(link.key, pair)
+            slab = self.gears(link.key, pair)
             for role, teeth, shaft in (
                 ("driver", pair.driver, input_shaft()),
                 ("driven", pair.driven, places.driving),
             ):
-                self._disc(gear_body(link.key, link.id, role), teeth, shaft, slab)
+                self.disc(gear_body(link.key, link.id, role), teeth, shaft, slab)
         if places.coaxial:
-            self._wall("middle wall")
+            self.wall("middle wall")
         columns = sorted({slot.column for slot in self.slots})
         columns.sort(key=lambda c: not any(s.direct and s.column == c for s in self.slots))
         box = self.vehicle.box
@@ -101,12 +96,12 @@ class _Builder:
             for face in ("front", "back"):
                 slot = slot_at.get(face)
                 if face == "back":
-                    sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
+                    sleeve = self.add(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
                     self._hub(column, sleeve)
                 if slot is None or not slot.train:
                     continue
                 self._slot(slot)
-        self._wall("back wall")
+        self.wall("back wall")
         return self._placed()
 
     def _hub(self, column: int, slab: int) -> None:
@@ -126,7 +121,7 @@ class _Builder:
             self._way(front)
         width = self.vehicle.frame.fork_mm + GROOVE_PLAY_MM
         width += sum(FLANGE_MM for slot in (front, back) if slot is None or not slot.train)
-        self._hub(column, self._slab(f"sleeve {column}", self._on_grid(width), "sleeve"))
+        self._hub(column, self.add(f"sleeve {column}", self._on_grid(width), "sleeve"))
         if back is not None and back.train:
             self._sliding(back)
             self._way(back)
@@ -139,8 +134,7 @@ class _Builder:
     def _post(self, slot: Slot) -> None:
         """Keep room beside an idler for the post of its shaft: the other side is a slider's way."""
         if slot.train[0].idlers:
-            wide = self.vehicle.frame.wall_mm if self.kit.any_seat else self.kit.grid_unit_mm
-            self._slab(f"post {self.vehicle.gear_name(slot.gear)}", wide, "post")
+            self.add(f"post {self.vehicle.gear_name(slot.gear)}", self.wall_mm, "post")
 
     def _on_grid(self, width: float) -> float:
         unit = self.kit.grid_unit_mm
@@ -148,52 +142,34 @@ class _Builder:
 
     def _way(self, slot: Slot) -> None:
         """Leave open what a slider travels before it is as far in as its fork goes."""
-        face = self._width(slot.train[0]) if slot.train else 0.0
+        face = self.width_of(slot.train[0]) if slot.train else 0.0
         open_mm = max(self.vehicle.lever.fork_travel_mm - face, GAP_MM)
         name = f"way {self.vehicle.gear_name(slot.gear)}"
-        self._slab(name, self._on_grid(open_mm), "way")
+        self.add(name, self._on_grid(open_mm), "way")
 
     def _sliding(self, slot: Slot) -> None:
         """Put a slider's gear where it stands in neutral."""
         pair, own = slot.train[0], pair_id(slot.train[0], 0)
         name = f"slider {self.vehicle.gear_name(slot.gear)}"
-        slab = self._slab(name, self._width(pair), "slider")
+        slab = self.add(name, self.width_of(pair), "slider")
         body = gear_body(gear_key(slot.gear), own, "driven")
-        self._disc(body, pair.driven, self.places.driven, slab)
-
-    def _width(self, pair: GearPair) -> float:
-        widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
-        return max(widths, default=self.kit.grid_unit_mm)
-
-    def _slab(self, name: str, width_mm: float, kind: SlabKind) -> int:
-        self.slabs.append((name, width_mm, kind))
-        return len(self.slabs) - 1
-
-    def _wall(self, name: str) -> None:
-        unit = self.kit.grid_unit_mm
-        self._slab(name, self.vehicle.frame.wall_mm if self.kit.any_seat else unit, "wall")
-
-    def _gear_slab(self, name: str, pair: GearPair) -> int:
-        return self._slab(name, self._width(pair), "gears")
-
-    def _disc(self, body: str, teeth: int, shaft: str, slab: int) -> None:
-        self.discs.append(Disc(body, shaft, slab, tip_mm(self.kit, teeth), teeth))
+        self.disc(body, pair.driven, self.places.driven, slab)
 
     def _slot(self, slot: Slot) -> None:
         pair, key = slot.train[0], gear_key(slot.gear)
         own = pair_id(pair, 0)
-        slab = self._gear_slab(f"gear {self.vehicle.gear_name(slot.gear)}", pair)
-        self._disc(gear_body(key, own, "driver"), pair.driver, self.places.driving, slab)
+        slab = self.gears(f"gear {self.vehicle.gear_name(slot.gear)}", pair)
+        self.disc(gear_body(key, own, "driver"), pair.driver, self.places.driving, slab)
         if not self.vehicle.box.slides:
-            self._disc(gear_body(key, own, "driven"), pair.driven, self.places.driven, slab)
+            self.disc(gear_body(key, own, "driven"), pair.driven, self.places.driven, slab)
         if len(pair.idlers) == 1:
             shaft = idler_shaft(key, own, 0)
-            self._disc(gear_body(key, own, "idler0"), pair.idlers[0], shaft, slab)
+            self.disc(gear_body(key, own, "idler0"), pair.idlers[0], shaft, slab)
             self.idlers[shaft] = (slot, pair, slab)
 
     def _placed(self) -> Stack:
         coaxial, out = self.places.coaxial, self.places.driven
-        names, kinds = [name for name, _, _ in self.slabs], tuple(kind for *_, kind in self.slabs)
+        names, kinds = [name for name, _, _ in self.slabs], self.kinds
         walls = walls_in(kinds)
         first, last = walls[0], walls[-1]
         middle = walls[1] if coaxial else first
@@ -207,7 +183,7 @@ class _Builder:
         }
         if coaxial:  # the two in line meet in the middle wall, each half way in
             rods[out] = replace(rods[out], first=middle + 1)
-        edges, lefts = self._spaced()
+        edges, lefts = self.spaced()
         stack = Stack(tuple(names), kinds, walls, rods, tuple(self.discs), edges, lefts)
         start: Point = self.other if coaxial else (0.0, 0.0)
         end: Point = (0.0, 0.0) if coaxial else self.other
@@ -226,28 +202,6 @@ class _Builder:
             stack = tried[hits.index(min(hits))]
         known = set(stack.rods)
         return replace(stack, discs=tuple(d for d in stack.discs if d.shaft in known))
-
-    def _spaced(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
-        """Give where slabs begin and how far their gears stand in from there.
-
-        Beside gears and walls is a gap, shared between two gears; before a wall the end play too.
-        """
-        if not self.kit.any_seat:
-            return (0.0, *accumulate(width for _, width, _ in self.slabs)), ()
-
-        kinds = [kind for *_, kind in self.slabs]
-        share: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2}
-        play = self.vehicle.frame.end_play_mm
-        widths, lefts = [], []
-        for number, (_, width, _) in enumerate(self.slabs):
-            left = right = 0.0
-            if kinds[number] == "gears":
-                left, right = (share.get(kinds[n], 0.0) for n in (number - 1, number + 1))
-            if kinds[number] != "wall" and kinds[number + 1] == "wall":
-                right += play
-            widths.append(left + width + right)
-            lefts.append(left)
-        return (0.0, *accumulate(widths)), tuple(lefts)
 
     def _crossings(self, start: Point, end: Point, pair: GearPair) -> list[Point]:
         """Where the idler meshes with both: the crossings of two circles."""
