@@ -32,6 +32,7 @@ from mild_badger.core.layout.routes import Bounds, offsets, ways_between
 from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.layout.verify import verify_layout
 from mild_badger.core.ratios.box_question import BoxMatch
+from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -415,3 +416,19 @@ def test_every_proposal_of_a_random_box_passes_the_checker(seed: int) -> None:
             assert gear.ratio is not None
             assert gear.error_percent is not None
             assert abs(gear.error_percent) <= 3.01
+
+
+def test_a_taken_layout_names_its_gears_by_the_ids_of_its_trains() -> None:
+    """Pairs that come with a placement keep the ids it gave them, also those that are new."""
+    bus = demo_vehicle("larkholm-mail-bus")
+    ratios = (5.222, 4.246, 3.175, 2.549, 2.063, 1.558, 1.242, 1.001)
+    gears = [{"name": str(n), "ratio": ratio} for n, ratio in enumerate(ratios, 1)]
+    real = bus.real.model_dump() | {"gears": gears}
+    blank = {"architecture": "none"}
+    vehicle = Vehicle.model_validate(bus.model_dump() | {"real": real, "box": blank})
+    match = match_box(vehicle, "slot", best="error")
+    assert not isinstance(match, Impossible)
+    vehicle = apply_edit(vehicle, match.edit(vehicle))
+    placed = apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
+    assert placed.layout is not None
+    assert {gear.body for gear in placed.layout.gears} <= set(assemble(placed).index)

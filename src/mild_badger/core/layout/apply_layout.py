@@ -124,4 +124,5 @@ def apply_layout(vehicle: Vehicle, placed: Placed) -> Edit:
         if placed.unplaced
         else ""
     )
-    return Edit(say("layout.take-the-placement", left=left), tuple(changes))
+    # the layout names its gears by the ids that its trains have here
+    return Edit(say("layout.take-the-placement", left=left), tuple(changes), own_ids=True)
