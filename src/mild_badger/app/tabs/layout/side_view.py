@@ -150,13 +150,15 @@ class SideView(Canvas):
         """Draw a shaft as far as it must reach, and dashed what stands out of its length."""
         if self.stack is None:
             return
+        least = NAMES - 8.0  # a long stub does not run over the names
         start, end = (self._x(self.stack, cut.from_mm + d) for d in (0.0, cut.needed_mm))
+        start = max(start, least)
         painter.setPen(pen(accent or self.theme.tokens.ink, 2.2 if accent else 1.2))
         painter.drawLine(QLineF(start, y, end, y))
         if cut.overhang_mm > 0:
             painter.setPen(pen(self.theme.tokens.soft, 1.2, dashed=True))
             if cut.out_first:
-                painter.drawLine(QLineF(self._x(self.stack, cut.start_mm), y, start, y))
+                painter.drawLine(QLineF(max(self._x(self.stack, cut.start_mm), least), y, start, y))
                 return
             out = self._x(self.stack, cut.from_mm + cut.needed_mm + cut.overhang_mm)
             painter.drawLine(QLineF(end, y, min(out, self.width() - 4.0), y))
