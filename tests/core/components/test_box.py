@@ -9,7 +9,9 @@ import numpy as np
 import pytest
 import trimesh
 
+from mild_badger.core.components import box as box_module
 from mild_badger.core.components.box import BoxComponents, box_components, sleeve_form
+from mild_badger.core.components.collide import collide
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.model import box_model, component_data, travel_in
 from mild_badger.core.components.solids import solid_of
@@ -218,3 +220,27 @@ def test_a_component_that_is_not_there_is_no_component() -> None:
     assert part.kind == "sleeve"
     with pytest.raises(KeyError):
         box.of("sleeve.9+9")
+
+
+def test_gears_let_in_deeper_than_they_are_wide_stay_gears_and_the_proof_tells() -> None:
+    tractor = placed_demo(TRACTOR)
+    frame = tractor.frame.model_copy(update={"sleeve": "thin", "thin_mm": 25.0, "recess_mm": 12.0})
+    deep = tractor.model_copy(update={"frame": frame})
+    for part in components_of(deep).components:
+        assert solid_of(part).volume() > 0, part.id
+        assert all(prism.to_mm > prism.from_mm for prism in part.solid), part.id
+    assert not collide(deep).clear
+
+
+def test_teeth_that_cannot_be_made_are_refused_with_their_reason(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    def pointed(_form: object) -> None:
+        raise ValueError("teeth come to a point")
+
+    monkeypatch.setattr("mild_badger.core.components.box._outline", pointed)
+    tractor = placed_demo(TRACTOR).model_copy(update={"name": "pointed"})
+    box_module._components.cache_clear()
+    with pytest.raises(InputError, match="come to a point"):
+        box_components(tractor)
+    box_module._components.cache_clear()

@@ -21,12 +21,13 @@ from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.solids import circle, rotated, round_hole
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
+from mild_badger.core.errors import InputError
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
 from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
-from mild_badger.core.layout.stack import Stack
+from mild_badger.core.layout.stack import GROOVE_DEPTH_MM, Stack, groove_mm
 from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
@@ -35,16 +36,16 @@ from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
 
-__all__ = ["BoxComponents", "SleeveForm", "box_components", "sleeve_form"]
+__all__ = ["RUN_MM", "SEAT_MM", "BoxComponents", "SleeveForm", "box_components", "sleeve_form"]
 
 RUN_MM = 0.05
 """Room drawn between a shaft and what it carries, so that they do not touch."""
-GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
-"""How deep a fork's groove is, and how much wider than the fork."""
 DOG_CLEAR_MM = 0.2
 """Room between the ends of dogs and what they face, engaged or not."""
 SEAT_MM = 4.0
 """How far the post of an idler's shaft reaches round it."""
+MOST_LET_IN = 0.8
+"""How much of its width a gear is let in for dogs at most: the rest would be no gear."""
 LEAST_MM = 1e-6
 BORE_STEPS = 4
 """In how many ways a turn a brick's gear goes on its shaft: a cross fits every quarter turn."""
@@ -97,7 +98,7 @@ def sleeve_form(vehicle: Vehicle) -> SleeveForm:
     frame = vehicle.frame
     thin = frame.sleeve == "thin"
     length = frame.thin_mm if thin else frame.grooved_mm
-    groove = min(frame.fork_mm + GROOVE_PLAY_MM, length)
+    groove = min(groove_mm(vehicle), length)
     cup = frame.recess_mm if thin else max((length - groove) / 2, 0.0)
     travel = vehicle.lever.fork_travel_mm
     dog = (
@@ -110,7 +111,13 @@ def sleeve_form(vehicle: Vehicle) -> SleeveForm:
 
 
 def box_components(vehicle: Vehicle) -> BoxComponents | None:
-    """List every part of the box in space; None where it has no place yet."""
+    """List every part of the box in space; None where it has no place yet.
+
+    Raises
+    ------
+    InputError
+        A gear or its dogs cannot be made.
+    """
     plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
     return _components(ThisVehicle(vehicle.model_copy(update=plain | {"versions": ()})))
 
@@ -184,40 +191,32 @@ class _Builder:
         if self.kit.any_seat:
             for plate in plates_of(vehicle, stack, self.forks):
                 left, low, right, high = plate.outline_mm
-                start, end = spans[plate.name]
                 outline = ((left, low), (right, low), (right, high), (left, high))
                 holes = tuple(
                     round_hole(hole.diameter_mm / 2, (hole.x_mm, hole.y_mm)) for hole in plate.holes
                 )
-                yield self._standing(plate.name, "wall", (outline,), holes, (start, end))
+                yield self._wall(plate.name, (outline,), holes, spans[plate.name])
             return
         unit, hole = self.kit.grid_unit_mm, self.shaft_mm + RUN_MM
         for wall in walls_of(vehicle, stack, self.forks):
             number = stack.slabs.index(wall.name)
             rods = [*stack.rods.values(), *(fork.rail for fork in self.forks)]
-            outlines = []
-            for beam in wall.beams:
-                a, b = (beam.start_u - 0.5) * unit, (beam.end_u + 0.5) * unit
-                c, d = (beam.along_u - 0.5) * unit, (beam.along_u + 0.5) * unit
-                if beam.upright:
-                    a, b, c, d = c, d, a, b
-                outlines.append(((a, c), (b, c), (b, d), (a, d)))
             holes = tuple(
                 round_hole(hole, (rod.x_mm, rod.y_mm)) for rod in rods if number in rod.walls
             )
-            yield self._standing(wall.name, "wall", tuple(outlines), holes, spans[wall.name])
+            outlines = tuple(beam.outline_mm(unit) for beam in wall.beams)
+            yield self._wall(wall.name, outlines, holes, spans[wall.name])
 
-    def _standing(
-        self,
+    @staticmethod
+    def _wall(
         name: str,
-        kind: str,
         outlines: tuple[Outline, ...],
         holes: tuple[Outline, ...],
         span: tuple[float, float],
     ) -> Component:
         start, end = span
         solid = (Prism(outlines, 0.0, end - start, holes),)
-        return Component(ComponentId(name), kind, solid, 0.0, 0.0, start)  # type: ignore[arg-type]
+        return Component(ComponentId(name), "wall", solid, 0.0, 0.0, start)
 
     def _on_shaft(self, cut: ShaftCut) -> Iterator[Component]:
         rod = self.stack.rods[cut.name]
@@ -280,7 +279,10 @@ class _Builder:
             thinning_mm=size.tooth_thinning_mm if size is not None else 0.0,
         )
         free = part.kind == "free gear"
-        width, outline = part.length_mm, _outline(form)
+        try:
+            width, outline = part.length_mm, _outline(form)
+        except ValueError as error:  # such teeth cannot be made
+            raise InputError(str(error)) from error
         faces = frozenset(self.faces.get(part.body, ()) if free else ())
         self.forms[part.body] = (outline, width, faces, form)
         return Component(
@@ -334,8 +336,9 @@ class _Builder:
             if "back" in faces:
                 yield Prism((star,), width, width + dogs.dog_mm, (self.bore,))
             return
-        start = dogs.dog_mm if "front" in faces else 0.0
-        end = width - dogs.dog_mm if "back" in faces else width
+        deep = min(dogs.dog_mm, MOST_LET_IN * width / len(faces))
+        start = deep if "front" in faces else 0.0
+        end = width - deep if "back" in faces else width
         cup = rotated(cup_outlines(self.vehicle)[1], -turn)
         yield Prism((outline,), start, end, (self.bore,))
         if form.root_mm <= dogs.outer_mm:

@@ -19,7 +19,14 @@ from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.words import listed, word
 
-__all__ = ["Collision", "collide", "collision_data", "collision_findings", "describe_collision"]
+__all__ = [
+    "Collision",
+    "collide",
+    "collision_data",
+    "collision_findings",
+    "describe_collision",
+    "proven_of",
+]
 
 FORK_ROOM_MM = 0.4
 """Room between a fork and the gears it passes, both sides together."""
@@ -36,6 +43,20 @@ class Collision:
     def clear(self) -> bool:
         """Whether nothing touches and all teeth have a common phase."""
         return not self.proof.overlaps and not self.box.phases.astray
+
+
+def proven_of(vehicle: Vehicle) -> tuple[object, ...]:
+    """Give what a proof depends on: as long as this is the same, it still holds."""
+    return (
+        vehicle.box,
+        vehicle.real.gears,
+        vehicle.layout,
+        vehicle.frame,
+        vehicle.kit,
+        vehicle.making,
+        vehicle.shifting,
+        vehicle.lever,
+    )
 
 
 def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:

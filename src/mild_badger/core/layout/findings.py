@@ -18,7 +18,7 @@ from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
     separations,
-    tooth_skip_torque_n_mm,
+    share_held,
     weakest,
 )
 from mild_badger.core.layout.shaft_lengths import (
@@ -268,11 +268,12 @@ def _beams(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
 def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find gears that the motor's stall torque pushes out of mesh, and those far from supports."""
     rows = separations(vehicle, stack)
-    limits = tooth_skip_torque_n_mm(vehicle, stack) if any(row.skips for row in rows) else {}
     for row in weakest(rows):
         if row.skips:
             one, other = row.teeth
-            torque = limits.get(row.gear, (0.0, ""))[0]
+            shares = (share_held(mesh) for mesh in rows if mesh.gear == row.gear)
+            least = min((share for share in shares if share is not None), default=0.0)
+            torque = vehicle.motor.shaft_stall_n_mm * least
             yield Finding(
                 Severity.WARNING,
                 "skips-at-stall",
@@ -293,7 +294,7 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 + say(
                     "layout.it-holds-up-to-a-torque",
                     torque=in_n_mm(torque, 0),
-                    percent=100 * torque / vehicle.motor.shaft_stall_n_mm,
+                    percent=100 * least,
                     current=vehicle.motor.current_a(torque),
                 ),
                 figure=row.contact,

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import atan2, cos, hypot, pi, sin
 
-from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_radius_mm
+from mild_badger.core.layout.stack import GROOVE_DEPTH_MM, Disc, Rod, Stack, sleeve_radius_mm
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_rail_id, rail_of
 
@@ -193,7 +193,7 @@ def _to_fork(line: tuple[Point, Point], place: Point) -> float:
 def _outline(vehicle: Vehicle, centre: Rod, rail: Rod) -> tuple[Point, ...]:
     """Draw a fork: half a ring open away from its rail, and the arm with an eye for the rail."""
     towards = atan2(rail.y_mm - centre.y_mm, rail.x_mm - centre.x_mm)
-    inner = sleeve_radius_mm(vehicle) - 1.5  # the groove's bottom
+    inner = sleeve_radius_mm(vehicle) - GROOVE_DEPTH_MM
     outer, side = fork_radius_mm(vehicle), arm_mm(vehicle) / 2
 
     def at(radius: float, turn: float) -> Point:

@@ -20,6 +20,7 @@ from mild_badger.core.layout.stack import (
     Disc,
     Rod,
     Stack,
+    groove_mm,
     sleeve_radius_mm,
     sleeve_room_mm,
     stack_of,
@@ -35,8 +36,8 @@ from mild_badger.core.vehicle.train import pair_id
 __all__ = ["shaft_stack", "stack_for"]
 
 Point = tuple[float, float]
-GROOVE_PLAY_MM, FLANGE_MM = 0.4, 1.5
-"""How much wider a slider's groove is than its fork, and its flange where no gear is one."""
+FLANGE_MM = 1.5
+"""How thick a slider's flange is where no gear is one (an estimate, no source)."""
 
 
 @lru_cache(maxsize=8)
@@ -119,7 +120,7 @@ class _Builder(SlabBuilder):
             self._sliding(front)
         elif front is not None:
             self._way(front)
-        width = self.vehicle.frame.fork_mm + GROOVE_PLAY_MM
+        width = groove_mm(self.vehicle)
         width += sum(FLANGE_MM for slot in (front, back) if slot is None or not slot.train)
         self._hub(column, self.add(f"sleeve {column}", self._on_grid(width), "sleeve"))
         if back is not None and back.train:

@@ -26,6 +26,7 @@ __all__ = [
     "Separation",
     "WallLoad",
     "separations",
+    "share_held",
     "tooth_skip_torque_n_mm",
     "wall_loads",
     "weakest",
@@ -262,7 +263,7 @@ def tooth_skip_torque_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[fl
     """
     least: dict[str, tuple[float, str]] = {}
     for row in separations(vehicle, stack):
-        share = _share_to(row)
+        share = share_held(row)
         if share is None:
             continue
         torque = vehicle.motor.shaft_stall_n_mm * share
@@ -275,8 +276,8 @@ def tooth_skip_torque_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[fl
     return least
 
 
-def _share_to(row: Separation) -> float | None:
-    """Give the share of the stall torque at which a mesh has moved as far as it may.
+def share_held(row: Separation) -> float | None:
+    """Give the share of the stall torque at which a mesh has moved as far as it may; None: never.
 
     With b between the shafts at rest and k d at a share k: |b + k d| = |b| + room.
     """

@@ -15,10 +15,12 @@ from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
+    "GROOVE_DEPTH_MM",
     "Disc",
     "Rod",
     "SlabKind",
     "Stack",
+    "groove_mm",
     "sleeve_radius_mm",
     "sleeve_room_mm",
     "stack_of",
@@ -26,6 +28,8 @@ __all__ = [
     "walls_in",
 ]
 
+GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
+"""How deep a fork's groove is, and how much wider than the fork (estimates, no source)."""
 CLEAR_MM = 0.2
 """Room that a shaft keeps to the gears it passes (an estimate, no source)."""
 LEAST_SLEEVE_MM, ROUND_SHAFT_MM = 9.0, 4.5
@@ -206,6 +210,11 @@ def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:
         room = frame.grooved_mm + 2 * travel
     unit = vehicle.kit.grid_unit_mm
     return room if vehicle.kit.any_seat else ceil(room / unit - 1e-9) * unit
+
+
+def groove_mm(vehicle: Vehicle) -> float:
+    """Width of the groove in which a fork lies."""
+    return vehicle.frame.fork_mm + GROOVE_PLAY_MM
 
 
 def sleeve_radius_mm(vehicle: Vehicle) -> float:

@@ -27,6 +27,14 @@ class Beam:
     length_u: int | None
     upright: bool = False
 
+    def outline_mm(self, unit_mm: float) -> tuple[tuple[float, float], ...]:
+        """Outline it as seen from the end, half a unit round its first and last holes."""
+        a, b = (self.start_u - 0.5) * unit_mm, (self.end_u + 0.5) * unit_mm
+        c, d = (self.along_u - 0.5) * unit_mm, (self.along_u + 0.5) * unit_mm
+        if self.upright:
+            a, b, c, d = c, d, a, b
+        return (a, c), (b, c), (b, d), (a, d)
+
     @property
     def overhang_u(self) -> float:
         """How many holes stand over beyond what is needed."""

@@ -9,6 +9,7 @@ from functools import lru_cache
 from math import cos, pi, sin
 from typing import Literal
 
+from mild_badger.core.components.box import RUN_MM, SEAT_MM
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.forks import Fork, arm_mm, fork_radius_mm, forks_of
 from mild_badger.core.layout.names import describe_shaft
@@ -40,10 +41,6 @@ PieceKind = Literal[
 ]
 Point = tuple[float, float]
 Holes = tuple[tuple[Point, float], ...]
-SEAT_MM = 4.0
-"""How far the small post of an idler's shaft reaches round it (an estimate, no source)."""
-RUN_MM = 0.05
-"""What is drawn between a shaft and what runs on it, so that they do not touch."""
 CORNERS = 48
 
 
@@ -128,19 +125,12 @@ def _walls(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
     for wall in walls_of(vehicle, stack, forks):
         number = stack.slabs.index(wall.name)
         rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
-        outlines = []
-        for beam in wall.beams:
-            a, b = (beam.start_u - 0.5) * unit, (beam.end_u + 0.5) * unit
-            c, d = (beam.along_u - 0.5) * unit, (beam.along_u + 0.5) * unit
-            if beam.upright:
-                a, b, c, d = c, d, a, b
-            outlines.append(((a, c), (b, c), (b, d), (a, d)))
         yield Piece(
             wall.name,
             "wall",
             word(wall.name),
             *spans[wall.name],
-            outlines=tuple(outlines),
+            outlines=tuple(beam.outline_mm(unit) for beam in wall.beams),
             holes=tuple(((r.x_mm, r.y_mm), hole) for r in rods if number in r.walls),
         )
 

@@ -8,7 +8,12 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.tabs.layout.side_view import SideView
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.components.collide import Collision, collision_findings, describe_collision
+from mild_badger.core.components.collide import (
+    Collision,
+    collision_findings,
+    describe_collision,
+    proven_of,
+)
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Finding
@@ -24,19 +29,6 @@ TOUCHING = (
     say("tab-layout.depth", mm=MM),
     say("tab-layout.where-and-what-to-do"),
 )
-
-
-def _shape(vehicle: Vehicle) -> tuple[object, ...]:
-    """Give what the solids depend on: where this is the same, a proof still holds."""
-    return (
-        vehicle.box,
-        vehicle.real.gears,
-        vehicle.layout,
-        vehicle.frame,
-        vehicle.kit,
-        vehicle.making,
-        vehicle.shifting,
-    )
 
 
 class ProofPage(QWidget):
@@ -75,7 +67,7 @@ class ProofPage(QWidget):
         """Prove the box as it stands now."""
         if stack_for(self.session.vehicle) is None:
             return
-        self._asked = _shape(self.session.vehicle)
+        self._asked = proven_of(self.session.vehicle)
         job = Job("proof by solids", (self.session.vehicle,))
         self.search_wanted.emit(job, self._proven, say("tab-layout.proving-by-solids"))
 
@@ -91,20 +83,20 @@ class ProofPage(QWidget):
 
     def _show(self, vehicle: Vehicle) -> None:
         placed = stack_for(vehicle) is not None
+        holds = self._known is not None and self._known[0] == proven_of(vehicle)
+        self._findings = ()
         self.prove_now.setEnabled(placed)
         if not placed:
             text: str = say("tab-layout.no-place-so-nothing-is-known-to-be-clear")
         elif self._known is None:
             text = say("tab-layout.not-proven-yet-press-prove-by-solids")
-        elif self._known[0] != _shape(vehicle):
+        elif not holds:
             text = say("tab-layout.the-box-has-changed-since-prove-it-again")
         else:
             collision = self._known[1]
             self._findings = tuple(collision_findings(vehicle, collision))
             verdict = say("tab-layout.nothing-touches") if collision.clear else ""
             text = f"{verdict} {describe_collision(collision)}".strip()
-        if not placed or self._known is None or self._known[0] != _shape(vehicle):
-            self._findings = ()
         self.words.setText(text)
         bad = self.theme.tokens.bad
         self.table.show_cells(
