@@ -111,7 +111,7 @@ class SideView(Canvas):
                 painter.fillRect(box, tokens.run_wash)
             head = QRectF(box.left() - 8, 2, box.width() + 16, 18)
             plain = stack.kinds[number] in UNNAMED
-            short = "" if plain else _slab(vehicle, name)
+            short = "" if plain else _slab(vehicle, name, stack.kinds[number])
             if painter.fontMetrics().horizontalAdvance(short) > box.width() + 6:
                 short = short[:1].upper()
             painter.setPen(tokens.run if name == self.slab else tokens.soft)
@@ -270,11 +270,11 @@ UNNAMED = ("wall", "slider", "way", "post")
 """Kinds of slabs that need no name above them: what stands in them says it."""
 
 
-def _slab(vehicle: Vehicle, name: str) -> str:
+def _slab(vehicle: Vehicle, name: str, kind: str) -> str:
     """Name a slab in few letters."""
+    if kind == "sleeve":
+        return "S"
     for gear in vehicle.real.gears:
         if name == gear_key(gear.id):
             return gear.name
-    if name.startswith("sleeve "):
-        return "S"
     return name.replace("front ", "F").replace("back ", "B")
