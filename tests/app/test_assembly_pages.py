@@ -63,7 +63,7 @@ def test_a_part_is_chosen_and_what_comes_out_first_is_told(qtbot: QtBot, tab: Wo
     page.table.scrollToItem(page.table.item(row, 0))
     place = page.table.visualItemRect(page.table.item(row, 0)).center()
     qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(30, place.y()))
-    assert "come out before it, towards the output end" in page.words.text()
+    assert tells(page.words.text(), "workshop.towards-the-output-end")
     last = page.order.rowCount() - 1
     assert page.order.text_at(last, 1) == say(
         "workshop.tooth-gear-on-3", teeth="19", name="shaft B"

@@ -131,7 +131,12 @@ def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, windo
 def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) -> None:
     tab = axle_tab(qtbot, window, 3)
     page = tab.steering_page
-    assert tab.facts.text().startswith("Lock 42.3°, stopped by the rack's end")
+    assert tells(
+        tab.facts.text(),
+        "tab-axle.lock-stopped-by-the-outer-wheel-is-off-by-at",
+        lock_deg="42.3",
+        stop=say("axle.the-racks-end"),
+    )
     page.slider.setValue(100)
     page.view.grab()
     assert page.view.accessibleDescription().startswith("left 42.3°")
@@ -171,7 +176,7 @@ def test_clearance_is_seen_before_and_after_and_dragged(
     assert tells(tab.facts.text(), "axle.final-drive-gear")
     choose(page.fields, "hub", "raised")
     set_field(qtbot, page.fields, "rise_mm", "8")
-    assert page.lows.text_at(0, 0) == "final-drive gear"
+    assert page.lows.text_at(0, 0) == say("axle.final-drive-gear")
     assert page.lows.text_at(0, 1) == "7.0 mm"
     assert page.lows.text_at(0, 2) == "15.0 mm"
     page.view.grab()
@@ -198,7 +203,9 @@ def test_the_shaft_line_is_chosen_and_its_pinion_dragged(qtbot: QtBot, window: W
     names = [page.choices.text_at(row, 0) for row in range(page.choices.rowCount())]
     page.choices.setCurrentCell(names.index("drop gears 8:8"), 0)
     press(qtbot, page.take)
-    assert "takes no tunnel" in tab.facts.text()
+    assert tells(
+        tab.facts.text(), "tab-axle.the-shaft-lies-up-the-floor-at-takes-the", tunnel="no tunnel"
+    )
     page.view.grab()
     start = page.view.pinion().toPoint()
     qtbot.mousePress(page.view, LEFT, pos=start)

@@ -63,7 +63,10 @@ def test_a_killed_search_is_said_and_the_next_one_is_found(qtbot: QtBot, window:
     window.session.undo_stack.undo()
     window.find_set()
     panel = ratios(window).set_panel
-    qtbot.waitUntil(lambda: "Least error:" in panel.answers.text(), timeout=60_000)
+    qtbot.waitUntil(
+        lambda: tells(panel.answers.text(), "tab-ratios.pairs-gears-worst", title="Least error"),
+        timeout=60_000,
+    )
 
 
 def test_cancel_ends_the_process_and_leaves_nothing_standing(qtbot: QtBot, window: Window) -> None:

@@ -48,9 +48,9 @@ def test_chapters_are_made_shown_and_saved(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
     qtbot.mouseClick(page.save, LEFT)
     assert len(PdfReader(target).pages) == 2
-    assert "Wrote book.pdf" in said(window)
+    assert tells(said(window), "window.wrote", name="book.pdf")
     window.session.do(Edit.one("turn slower", ("motor", "working_rpm"), 500.0))
-    assert "has changed since" in page.words.text()
+    assert tells(page.words.text(), "tab-workshop.the-vehicle-has-changed-since-make-the-book")
     # a read-only place is said, and what is there stays
     target.chmod(0o400)
     locked = tmp_path / "nowhere" / "book.pdf"

@@ -39,7 +39,14 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "120 motor turns per turn of the ring, opposite direction" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "crane.per-turn-of",
+        turns="120",
+        input_words="motor turns",
+        one="the ring",
+        way="opposite direction",
+    )
     choose(page.more, "spool")
     assert page.selected == "spool"
     assert "load-runs-back" in codes(window)
@@ -48,7 +55,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
     assert "load-runs-back" not in codes(window)
     assert tells(page.words.text(), "crane.held-at-rest-by", holds="its worm")
     type_over(qtbot, page.pairs, "8:24")
-    assert "72 motor turns per turn" in page.words.text()
+    assert tells(page.words.text(), "crane.per-turn-of", turns="72", input_words="motor turns")
     type_over(qtbot, page.pairs, "8:x")
     assert "8:x" in said(window)
     qtbot.keyClick(page.pairs, Qt.Key.Key_Escape)
@@ -61,10 +68,10 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
     type_over(qtbot, page.name, "hoist")
     assert names(window) == ["slewing", "hoist"]
     type_over(qtbot, page.name, "slewing")
-    assert "Two outputs are called slewing" in said(window)
+    assert tells(said(window), "crane.two-outputs-are-called", name="slewing")
     qtbot.keyClick(page.name, Qt.Key.Key_Escape)
     choose(page.kind, "screw")
-    assert "screw, lead 2 mm" in page.view.accessibleDescription()
+    assert tells(page.view.accessibleDescription(), "crane.lead", many="screw", lead_mm="2 mm")
     page.grab()
     qtbot.mouseClick(page.away, LEFT)
     assert page.selected == "slewing"
@@ -87,7 +94,9 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
     type_over(qtbot, share, "0.25")
     assert "out-of-step" in codes(window)
     qtbot.mouseClick(page.step, LEFT)
-    assert "Runs at 0.25 × carriage" in page.words.text()
+    assert tells(
+        page.words.text(), "crane.runs-at-target", actual="0.25", called="carriage", share="0.25"
+    )
     assert "out-of-step" not in codes(window)
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("carriage")).toPoint())
     assert tells(page.words.text(), "crane.glued-to-it-by-mistake-the-drive-locks")
@@ -201,7 +210,11 @@ def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
     page = open_machine(window, "bearings").page("bearings")
     page.view.grab()
     assert "slewing, slewing ring: wood does not" in page.view.accessibleDescription()
-    number = next(n for n, row in enumerate(page.view.rows) if row.name == "slewing, slewing ring")
+    number = next(
+        n
+        for n, row in enumerate(page.view.rows)
+        if tells(row.name, "driveline.slewing-ring", title="slewing")
+    )
     qtbot.mousePress(page.view, LEFT, pos=page.view.place_of(number, "wood").toPoint())
     crane = window.session.vehicle.crane
     assert crane is not None
@@ -217,7 +230,14 @@ def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "flap: 9.6 → 9.3 mm, 9 mm wanted (+3.3 %)" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "cables.wanted-it-starts-at-of-the-stroke-and-takes",
+        name="flap",
+        ways="9.6 → 9.3 mm",
+        wanted_mm="9 mm",
+        off="+3.3 %",
+    )
     assert page.own is not None
     wanted = page.own.entries["wanted_mm"]
     assert isinstance(wanted, DocumentLineEdit)
@@ -228,7 +248,12 @@ def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
     qtbot.mouseClick(page.take, LEFT)
     assert page.table.text_at(0, 0) == first
     assert "cable-travel" not in codes(window)
-    assert "28 mm wanted (−0.4 %)" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "cables.wanted-it-starts-at-of-the-stroke-and-takes",
+        wanted_mm="28 mm",
+        off="−0.4 %",
+    )
     page.slider.setValue(40)
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(1).toPoint())

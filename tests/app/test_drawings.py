@@ -46,7 +46,9 @@ def test_a_train_is_drawn_to_scale(qtbot: QtBot, theme: Theme) -> None:
     qtbot.addWidget(view)
     words = view.words().split("; ")
     assert [w.split(",")[0] for w in words] == ["16 teeth"] * 3
-    assert words[0].endswith("+1.000 turns per turn of the motor")  # the rail's third shaft
+    assert tells(
+        words[0], "drawing.teeth-shaft-at-u-layer-turns-per-turn-of-the", teeth="16", words="+1.000"
+    )  # the rail's third shaft
     # hovering along the row of shafts meets each gear over 2 u of pitch diameter
     picture = view.grab().toImage()
     middle = [x for x in range(600) if "shaft 1 at" in view.words_at(QPointF(x, 235))]
@@ -114,7 +116,8 @@ def test_the_ladder_and_the_plan_say_what_they_show(
     axle = window.tab
     assert isinstance(axle, AxleTab)
     qtbot.mouseClick(axle.turn_page.roads["lift left"], Qt.MouseButton.LeftButton)
-    assert axle.turn_page.plan.accessibleDescription() == "open, left wheel lifted"
+    assert tells(axle.turn_page.plan.accessibleDescription(), "evaluate.wheel-lifted", side="left")
+    assert "solid" not in axle.turn_page.plan.accessibleDescription()
     assert not axle.turn_page.plan.grab().isNull()
     window.session.do(Edit.one("x", ("differential", "kind"), "locked"))
     assert axle.turn_page.plan.accessibleDescription() == "solid axle, left wheel lifted"

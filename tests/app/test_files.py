@@ -53,7 +53,7 @@ def test_save_reopen_and_recent(
     window.recent_menu.aboutToShow.emit()
     assert [action.text() for action in window.recent_menu.actions()] == [str(path)]
     window.files.new()
-    assert window.session.vehicle.name == "New vehicle"
+    assert window.session.vehicle.name == say("vehicle.new-vehicle")
     assert window.session.path is None
 
 
@@ -140,7 +140,11 @@ def test_killed_in_the_middle_of_work_and_recovered(
     program.wait()
     window = open_window()
     window.offer_recovery()
-    assert "'Bus that was never saved'" in said(window)
+    assert tells(
+        said(window),
+        "window.the-program-ended-before-of-was-saved",
+        name="'Bus that was never saved'",
+    )
     offers = [
         made
         for made in window.notice.findChildren(QPushButton)

@@ -56,7 +56,15 @@ def placed_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, Layout
     page = tab.whole_page
     type_over(qtbot, page.fields["seconds"], "1,5")
     press(qtbot, page.place)
-    qtbot.waitUntil(lambda: "All 5 slots placed" in page.words.text(), timeout=20_000)
+    qtbot.waitUntil(
+        lambda: tells(
+            page.words.text(),
+            "layout.slots-placed-with-gears-selector-shafts-u-up",
+            word="All",
+            total="5",
+        ),
+        timeout=20_000,
+    )
     window.worker.wait()
     assert tells(
         page.words.text(),
@@ -142,7 +150,7 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     type_over(qtbot, page.fields["seconds"], "0.5")
     press(qtbot, page.place)
     window.worker.wait()
-    qtbot.waitUntil(lambda: "No place for" in page.words.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: tells(page.words.text(), "layout.no-place-for"), timeout=20_000)
     assert page.helped.isVisible()
     type_over(qtbot, page.fields["layers"], "3")  # another question: the proposal is gone
     assert page.proposal is None
@@ -188,7 +196,7 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
     page = tab.stack_page
     assert page.shafts.text_at(0, 0) == "A, drive row 1"
     assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14.9 u", "16 u", "1.1 u"]
-    assert "front outer wall at 0.5" in page.shafts.text_at(0, 4)
+    assert tells(page.shafts.text_at(0, 4), "tab-layout.at", words="front outer wall")
     assert "Shafts: " in page.words.text()
     assert tells(page.words.text(), "layout.shafts-beams-for-the-walls-and-the-four-ties")
     assert say("layout.over-the-outer-walls", length_mm="112.0 mm") in page.words.text()
@@ -332,13 +340,15 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     assert page.made.isVisible()
     page.view.grab()
     assert page.view.accessibleDescription().startswith("front wall, ")
-    assert "bore for shaft A" in page.view.accessibleDescription()
+    assert tells(
+        page.view.accessibleDescription(), "tab-layout.at-2", kinds="bore", shaft="for shaft A"
+    )
     assert tells(
         page.words.text(), "layout.seats-all-plain-holes-a-ball-bearing-carries", count_of_seats="7"
     )
     page.seats.setCurrentCell(3, 0)  # the output in the back wall
     names = [page.choice.itemText(n) for n in range(page.choice.count())]
-    assert names[0] == "plain hole"
+    assert names[0] == say("tab-layout.plain-hole")
     assert "608, 0.80" in names
     page.choice.setCurrentIndex(names.index("608, 0.80"))
     page.choice.activated.emit(page.choice.currentIndex())

@@ -34,7 +34,12 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     )
     page.presets.setCurrentIndex(page.presets.findData("V8, cross-plane"))
     page.presets.activated.emit(page.presets.currentIndex())
-    assert "1-8-4-3-6-5-7-2 fires every 90°" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "display.the-order-fires-every",
+        named="1-8-4-3-6-5-7-2",
+        intervals_deg="90",
+    )
     page.turning.slider.setValue(130)
     page.grab()
     type_over(qtbot, page.lines["order"], "1-2-3")
@@ -42,7 +47,14 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     qtbot.keyClick(page.lines["order"], Qt.Key.Key_Escape)
     type_over(qtbot, page.lines["throws"], "0, 180, 180, 0")
     type_over(qtbot, page.lines["made"], "10, 190, 100, 10")
-    assert "Throw 3 stands at 90° instead of 180°" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "display.throw-stands-at-instead-of-out-cylinder",
+        number="3",
+        glued="90",
+        meant="180",
+        off_2="90",
+    )
     assert any(f.code == "wrong-throw" for f in window.session.evaluation.findings)
     page.grab()
     before = page.view.angle
@@ -63,12 +75,22 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     assert tells(
         page.words.text(), "drivetrain.the-wheel-turns-for-one-of-the-throws-to", mean="0.5000"
     )
-    assert "4 are enough" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "drivetrain.with-1-to-even-ratchets-the-torque-peaks-at",
+        enough="4",
+        word="are",
+    )
     page.view.grab()
     grip = page.view.fulcrum_at().toPoint() + QPoint(0, 10)
     qtbot.mousePress(page.view, LEFT, pos=grip)
     qtbot.mouseMove(page.view, grip + QPoint(900, 0))
-    assert "The wheel turns 0.1667" in page.view.words()
+    assert tells(
+        page.view.words(),
+        "drivetrain.the-wheel-turns-for-one-of-the-throws-to",
+        mean="0.1667",
+        low="0.1667",
+    )
     assert window.session.vehicle.lever_drive == LeverDrive()  # not before it is let go
     page.view.grab()
     qtbot.mouseRelease(page.view, LEFT, pos=grip + QPoint(900, 0))
@@ -97,7 +119,7 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     assert window.session.vehicle.lever_drive.pairs[0].driven == 40
     type_over(qtbot, low, "5")
     found = next(f for f in window.session.evaluation.findings if f.code == "lever-jams")
-    assert "fulcrum beyond 8.0 mm" in plain(found.text)
+    assert tells(plain(found.text), "lever.the-drive-runs-with-the-fulcrum-beyond", jammed="8.0 mm")
     before = page.view.angle
     qtbot.mouseClick(page.turning.run, LEFT)
     qtbot.waitUntil(lambda: page.view.angle != before, timeout=3000)
@@ -112,7 +134,12 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "Motor stall 120 N·mm, safety factor 1.58" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "clutch.torque-capacity-run-in-new-worn-by-motor",
+        stall="120 N·mm",
+        margin="1.58",
+    )
     page.grab()
     spring, inner = page.fields.entries["spring_n"], page.fields.entries["inner_mm"]
     assert isinstance(spring, DocumentLineEdit)
@@ -169,7 +196,7 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     type_over(qtbot, lost, "0")
     assert [line.lost_mm3 for line in window.session.vehicle.hydraulic_lines] == [900, 0]
     type_over(qtbot, page.name, "brakes")
-    assert "Two liquid lines share a name" in said(window)
+    assert tells(said(window), "vehicle.two-liquid-lines-share-a-name")
     type_over(qtbot, page.name, "rear brakes")
     page.lines.activated.emit(0)
     assert lost.text() == "900"
@@ -218,7 +245,9 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     type_cell(qtbot, table, 1, 1, "5")
     assert "fulcrum-stops" in [f.code for f in window.session.evaluation.findings]
     type_cell(qtbot, table, 1, 1, "500")
-    assert "beyond the end of the lever" in said(window)
+    assert tells(
+        said(window), "vehicle.gear-the-fulcrum-at-is-beyond-the-end-of-the", fulcrum_mm="500 mm"
+    )
     window.session.undo_stack.undo()
     window.show_tab("Shift")
     for key in ("sleeves", "actuator", "table", "play"):

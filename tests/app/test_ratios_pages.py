@@ -116,7 +116,7 @@ def test_a_range_box_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
         "Gear 4: 1.500",
     ]
     type_cell(qtbot, page.table, 0, 1, "7")
-    assert "asks for splitter 7" in said(window)
+    assert tells(said(window), "vehicle.gear-asks-for-splitter-and-range-there-are", splitter="7")
     assert page.table.text_at(0, 1) == "1"
 
 
@@ -161,14 +161,22 @@ def test_the_change_gear_is_marked_and_swapped(qtbot: QtBot, window: Window) -> 
     page = tab.box_page
     assert page.sizes.rowCount() == 0
     place = next(
-        n for n in range(page.place.count()) if "final drive, 8 teeth" in page.place.itemText(n)
+        n
+        for n in range(page.place.count())
+        if tells(
+            page.place.itemText(n),
+            "gear-alternatives.teeth-of",
+            train_title="final drive",
+            driver="8",
+            driver_2="8",
+        )
     )
     page.place.setCurrentIndex(place)
     page.place.activated.emit(place)
     rows = [page.sizes.text_at(r, 0) for r in range(page.sizes.rowCount())]
     assert "8" in rows
     now, other = rows.index("8"), next(r for r in range(len(rows)) if rows[r] != "8")
-    assert page.sizes.text_at(now, 6) == "as now"
+    assert page.sizes.text_at(now, 6) == say("tab-ratios.as-now")
     assert page.sizes.isColumnHidden(5)
     before = window.session.evaluation.gear("6")
     page.sizes.selectRow(other)
@@ -211,7 +219,7 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
     assert architecture(window) == "two-shaft"
     assert f"{window.session.evaluation.worst_error_percent:.2f}" == worst
     assert not [c for c in window.drawer.cards if c.finding.severity.value == "error"]
-    assert page.table.text_at(0, 0) == "slot box"  # the comparison still stands
+    assert page.table.text_at(0, 0) == say("vehicle.slot-box")  # the comparison still stands
     page.table.selectRow(titles.index("lever drive"))
     assert page.detail.text_at(0, 4).startswith("fulcrum ")
     qtbot.mouseClick(page.take, LEFT)
@@ -242,7 +250,10 @@ def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindo
     )
     tab = ratios(window, "gear")
     qtbot.mouseClick(tab.set_panel.find_set, LEFT)
-    qtbot.waitUntil(lambda: "nothing fits" in tab.set_panel.answers.text(), timeout=30_000)
+    qtbot.waitUntil(
+        lambda: tells(tab.set_panel.answers.text(), "tab-ratios.nothing-fits-you-could"),
+        timeout=30_000,
+    )
     assert tells(tab.set_panel.answers.text(), "tab-ratios.nothing-fits-you-could")
     qtbot.mouseClick(tab.set_panel.limits, LEFT)
     dialog = tab.set_panel.findChild(LimitsDialog)
@@ -266,7 +277,7 @@ def test_the_chart_turns_to_lost_power(qtbot: QtBot, window: Window) -> None:
     chart = tab.set_panel.chart
     qtbot.waitUntil(lambda: "gears" in chart.accessibleDescription(), timeout=30_000)
     choose(tab.set_panel.against, "loss")
-    assert "% of the power" in chart.accessibleDescription()
+    assert tells(chart.accessibleDescription(), "driveline.about-of-the-power-passes-drag-left-out")
     words = chart.accessibleDescription().split("; ")[0]
     qtbot.mouseClick(chart, LEFT, pos=chart.place_of(0).toPoint())
     worst = window.session.evaluation.worst_error_percent
@@ -328,7 +339,7 @@ def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) 
     type_cell(qtbot, kit_dialog.gears, 0, 0, "9")
     assert window.session.vehicle.kit.gears[0].tip_diameter_mm == 11
     type_cell(qtbot, kit_dialog.gears, 0, 1, "square")
-    assert "Bore of the 9-tooth gear" in said(kit_dialog)
+    assert tells(said(kit_dialog), "kits.of-the", title="Bore", gear="9-tooth gear")
     assert kit_dialog.gears.text_at(0, 1) == "fixed"
     qtbot.mouseClick(kit_dialog.made, LEFT, pos=QPoint(8, 8))
     assert window.session.vehicle.kit.made is not None
@@ -368,7 +379,7 @@ def test_kits_are_kept_saved_and_imported(
     choose(kit_dialog.others, "wood-shop")
     assert window.session.vehicle.kit.kind == "wood"
     assert "10 to 16" in kit_dialog.undercut.text()
-    assert window.kit_words.text() == "Kit: Wood shop, gears cut as needed"
+    assert tells(window.kit_words.text(), "window.kit-2", made="Wood shop, gears cut as needed")
     mine = next(n for n, text in enumerate(names) if text.startswith("mine"))
     kit_dialog.others.setCurrentIndex(mine)
     kit_dialog.others.activated.emit(mine)
@@ -394,8 +405,16 @@ def test_other_boxes_are_drawn_as_lines_and_engaged(qtbot: QtBot, open_window: O
     window.show_tab("Shift")
     tab = window.tab
     assert isinstance(tab, ShiftTab)
-    assert tab.heading.text() == "6 speeds on 3 sleeves, neutral"
-    assert "input pair: 12:27, serves 1, 2, 3, 4, R" in tab.lines.accessibleDescription()
+    assert tells(
+        tab.heading.text(), "tab-shift.speeds-on", count_of_slots="6", engaged="3 sleeves, neutral"
+    )
+    assert tells(
+        tab.lines.accessibleDescription(),
+        "drawing.serves",
+        train_title="input pair",
+        value="12:27",
+        gears="1, 2, 3, 4, R",
+    )
     tab.lines.grab()
     qtbot.mouseClick(tab.lines, LEFT, pos=tab.lines.spot_of("3").toPoint())
     assert window.session.situation.gear == "3"

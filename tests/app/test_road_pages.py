@@ -12,6 +12,7 @@ from hands import said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.tabs.road.tab import RoadTab
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
@@ -36,7 +37,7 @@ def press(qtbot: QtBot, button: QWidget) -> None:
 def test_hills_follow_mass_and_grip(qtbot: QtBot, window: Window) -> None:
     page = road_tab(qtbot, window, 1).pull_page
     assert page.table.rowCount() == 7
-    assert page.table.text_at(0, 9) == "the tyres' grip"
+    assert page.table.text_at(0, 9) == say("performance.the-tyres-grip")
     assert page.table.text_at(0, 8) == "39"  # 0.7 × 0.6 of the weight, less 3 % rolling
     page.view.grab()
     entry = page.fields.entries["grip"]
@@ -45,7 +46,7 @@ def test_hills_follow_mass_and_grip(qtbot: QtBot, window: Window) -> None:
     mass = page.fields.entries["mass_kg"]
     assert isinstance(mass, DocumentLineEdit)
     type_over(qtbot, mass, "9")
-    assert page.table.text_at(5, 9) == "the motor"
+    assert page.table.text_at(5, 9) == say("tab-machine.the-motor")
     assert float(page.table.text_at(5, 8)) < 39
     assert "gear 6: " in page.view.accessibleDescription()
 
@@ -94,16 +95,24 @@ def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
     page.table.setCurrentCell(2, 0)
     press(qtbot, page.use)
     assert window.session.vehicle.motor.name == "Vale large"
-    assert "320 N·mm at standstill" in tab.facts.text()
+    assert tells(
+        tab.facts.text(),
+        "tab-road.at-the-boxs-input-rpm-without-load-at",
+        shaft_stall_n_mm="320 N·mm",
+    )
     limit = page.fields.entries["limit_a"]
     assert isinstance(limit, DocumentLineEdit)
     type_over(qtbot, limit, "1.875")  # half of the way from 0.15 to 3.6 A
-    assert "160 N·mm at standstill" in tab.facts.text()
+    assert tells(
+        tab.facts.text(),
+        "tab-road.at-the-boxs-input-rpm-without-load-at",
+        shaft_stall_n_mm="160 N·mm",
+    )
     press(qtbot, page.add)
     page.table.setCurrentCell(6, 0)
     press(qtbot, page.remove)
     assert page.table.rowCount() == 6
-    assert "the weakest place is the differential" in page.words.text()
+    assert tells(page.words.text(), "tab-road.now-the-weakest-place-is")
 
 
 def test_a_course_is_driven_replayed_and_written(

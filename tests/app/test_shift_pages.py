@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, Q
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_cell, type_over
+from mild_badger.app.tabs.shift.function_page import FunctionPage
 from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
 from mild_badger.core.architectures.registry import blank_box
@@ -64,14 +65,25 @@ def codes(window: Window) -> list[str]:
     return [card.finding.code for card in window.drawer.cards]
 
 
+def _told_by(page: FunctionPage, motor: str, code: str, **values: str) -> bool:
+    """Whether the picture of the function box tells this, with the motor turning that way."""
+    text = page.view.accessibleDescription()
+    return tells(text, "tab-shift.motor-3", value=motor) and tells(text, code, **values)
+
+
 def findings(window: Window) -> list[str]:
     return [card.finding.title for card in window.drawer.cards]
 
 
 def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: Window) -> None:
     tab = shift_tab(window)
-    assert tab.proof.text().startswith("One rail in at a time reaches 8 states: 7 drive")
-    assert "46 would lock" in tab.proof.text()
+    assert tells(
+        tab.proof.text(),
+        "shift.reaches-neutral",
+        reaching=say("shift.one-rail-in-at-a-time"),
+        drive="7",
+    )
+    assert tells(tab.proof.text(), "shift.of-the-settings-of-all-sleeves-would-lock", beyond="46")
     at = tab.pages.tabRect(2).center()
     qtbot.mouseClick(tab.pages, LEFT, pos=at)
     table = tab.table_page.table
@@ -83,14 +95,14 @@ def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: W
     assert cell is not None
     view = table.viewport()
     qtbot.mouseClick(view, LEFT, pos=table.visualItemRect(cell).center())
-    assert tab.table_page.words.text() == (
-        "Gear 3 to Gear 1: sleeve 2 out of front, sleeve 1 into front, 0.60 s."
-    )
+    shown = tab.table_page.words.text()
+    assert tells(shown, "shift.out-of", name="sleeve 2", start="front")
+    assert tells(shown, "shift.into", name="sleeve 1", end="front")
+    assert "0.60 s" in shown
     window.session.do(move_slot(window.session.vehicle, "1", 2, "front"))
-    assert (
-        "Gear 3 to Gear 1: sleeve 1 out of front, sleeve 2 into front, 0.60 s."
-        in tab.table_page.words.text()
-    )
+    shown = tab.table_page.words.text()
+    assert tells(shown, "shift.out-of", name="sleeve 1", start="front")
+    assert tells(shown, "shift.into", name="sleeve 2", end="front")
 
 
 def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) -> None:
@@ -99,7 +111,9 @@ def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) ->
     page = tab.gate_page
     page.view.grab()
     words = page.view.accessibleDescription()
-    assert "from the driver's seat; gate: 1 knob forwards, 2 knob to the rear" in words
+    assert tells(words, "tab-shift.from-the-drivers-seat")
+    assert tells(words, "tab-shift.knob", label="1", knob="forwards")
+    assert tells(words, "tab-shift.knob", label="2", knob="to the rear")
     qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
     assert "Box · 4" in strip_words(window)["box"]
     type_over(qtbot, page.fields["arm_below_mm"], "30")
@@ -205,7 +219,16 @@ def test_overlapping_drums_lock_until_their_dogs_are_mended(qtbot: QtBot, window
     )
     choose(page.dogs, "one-way")
     assert "reach-locks" not in codes(window)
-    assert "12 drive, 1 is neutral, none locks" in tab.proof.text()
+    assert tells(
+        tab.proof.text(),
+        "shift.reaches-neutral",
+        drive="12",
+        drives="drive",
+        neutral="1",
+        be="is",
+        lock="none",
+        word="locks",
+    )
 
 
 def test_the_wrapper_and_the_test_strip_are_written(
@@ -251,7 +274,9 @@ def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
     assert page.view.accessibleDescription().startswith("rail: sleeve 2 3/4, sleeve 4 R")
     far = page.words.text()
     press(qtbot, page.best)
-    assert "slides over 4 columns" in page.words.text()
+    assert tells(
+        page.words.text(), "shift.the-run-takes-shifts-tilts-and-slides-over-s", column="4 columns"
+    )
     assert "slides over 4 columns" not in far
     type_over(qtbot, page.order, "2, 7")
     assert tells(said(window), "shift.columns-there-is-no-column-this-box-has", word="7")
@@ -259,7 +284,12 @@ def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
     assert "reach-locks" in codes(window)
     press_tab(qtbot, tab, 2)
     tab.table_page.table.setCurrentCell(1, 3)
-    assert "Gear 1 to Gear 2: tilt from front over upright to back" in tab.table_page.words.text()
+    assert tells(
+        tab.table_page.words.text(),
+        "shift.tilt-from-over-upright-to",
+        start="front",
+        end="back",
+    )
 
 
 def test_missing_plungers_are_found_and_mended_from_the_drawer(
@@ -274,7 +304,7 @@ def test_missing_plungers_are_found_and_mended_from_the_drawer(
     assert card.mend is not None
     assert "plungers" in card.mend.text()
     press(qtbot, card.mend)
-    assert "none locks" in tab.proof.text()
+    assert tells(tab.proof.text(), "shift.reaches-neutral", lock="none", word="locks")
     assert tick.isChecked()
     tick.click()
     press_tab(qtbot, tab, 2)
@@ -297,7 +327,7 @@ def test_the_run_is_played_and_scrubbed(qtbot: QtBot, window: Window) -> None:
     press_tab(qtbot, tab, 3)
     page = tab.play_page
     page.view.grab()
-    assert "in neutral; nothing in" in page.words.text()
+    assert tells(page.words.text(), "tab-shift.s-of-s", words="in neutral", state="nothing in")
     page.pace.setCurrentIndex(2)
     press(qtbot, page.start)
     qtbot.waitUntil(lambda: "1 in" in page.words.text(), timeout=5000)
@@ -319,14 +349,18 @@ def test_the_box_is_turned_over_from_the_menu(qtbot: QtBot, window: Window) -> N
     tab = shift_tab(window)
     press_tab(qtbot, tab, 1)
     before = tab.gate_page.view.accessibleDescription()
-    assert "1 knob forwards" in before
+    assert tells(before, "tab-shift.knob", label="1", knob="forwards")
     menu = tab.turn.menu()
     assert menu is not None
     box, pattern, hand = menu.actions()
     box.trigger()
-    assert "1 knob to the rear" in tab.gate_page.view.accessibleDescription()
+    assert tells(
+        tab.gate_page.view.accessibleDescription(), "tab-shift.knob", label="1", knob="to the rear"
+    )
     pattern.trigger()
-    assert "1 knob forwards" in tab.gate_page.view.accessibleDescription()
+    assert tells(
+        tab.gate_page.view.accessibleDescription(), "tab-shift.knob", label="1", knob="forwards"
+    )
     hand.trigger()
     assert window.session.vehicle.final_drive.crown_side == "right"
     assert not [title for title in findings(window) if "wrong" in title]
@@ -387,19 +421,19 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
     )
     table.setCurrentCell(0, 0)
     page.view.grab()
-    assert "brush turns +, 50.0 rpm" in page.view.accessibleDescription()
+    assert _told_by(page, "+", "functions.turns", way="+", value="50.0 rpm")
     press(qtbot, page.motor)
-    assert "motor −: brush turns +, 50.0 rpm" in page.view.accessibleDescription()
+    assert _told_by(page, "−", "functions.turns", way="+", value="50.0 rpm")
     table.setCurrentCell(1, 0)
-    assert "carriage stands" in page.view.accessibleDescription()
+    assert _told_by(page, "−", "functions.stands")
     press(qtbot, page.motor)
-    assert "carriage turns −, 34.9 mm/s" in page.view.accessibleDescription()
+    assert _told_by(page, "+", "functions.turns", way="−", value="34.9 mm/s")
     press(qtbot, page.list_button)
     assert page.trials.isVisible()
     assert tells(page.trials.toPlainText(), "functions.without-the-motor-turn-the-input-by-hand-in")
 
     type_cell(qtbot, table, 0, 2, "very fast")
-    assert "cannot be read" in said(window)
+    assert tells(said(window), "functions.cannot-be-read")
     assert table.text_at(0, 2) == "4"
     type_cell(qtbot, outputs, 1, 1, "spool")
     assert tells(said(window), "functions.a-takes-a-number-its", name="spool")
@@ -449,7 +483,7 @@ def test_the_power_is_followed_in_the_engaged_gear(qtbot: QtBot, window: Window)
         out_w="7.19",
     )
     assert page.view.accessibleDescription() == page.words.text()
-    assert page.table.text_at(0, 1) == "Drive row gear 1, 24 teeth"
+    assert tells(page.table.text_at(0, 1), "performance.teeth", name="Drive row gear 1", teeth="24")
     assert page.table.text_at(page.table.rowCount() - 1, 0) == "differential"
     window.session.engage(None)
     assert page.table.rowCount() == 0

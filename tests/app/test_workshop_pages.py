@@ -71,7 +71,7 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
         QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), "DXF (*.dxf)")
     )
     qtbot.mouseClick(page.save, LEFT)
-    assert said(window) == "Wrote gear.dxf."
+    assert tells(said(window), "window.wrote", name="gear.dxf")
     circles = [
         e for e in ezdxf.readfile(target).modelspace().query("CIRCLE") if e.dxf.layer == "cut"
     ]
@@ -97,24 +97,33 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
     page = templates(qtbot, window)
     choose(qtbot, page, "front wall")
-    assert "front wall, 8 mm thick" in page.view.accessibleDescription()
+    assert tells(
+        page.view.accessibleDescription(),
+        "workshop.thick-seen-from-the-input-end",
+        name="front wall",
+        thick_mm="8 mm",
+    )
     assert tells(page.words.text(), "caution.4")
     page.grab()
     window.close()
     brick = templates(qtbot, open_window(demo_vehicle()))
     names = [brick.table.text_at(n, 0) for n in range(brick.table.rowCount())]
     assert names == ["fit test strip", "gear of your own, 24 teeth"]
-    assert "come ready" in brick.words.text()
+    assert tells(brick.words.text(), "tab-workshop.gears-and-beams-of-this-kit-come-ready")
     assert "Saws" not in brick.words.text()
     assert "fingers" not in brick.words.text()  # nothing runs here
     choose(qtbot, brick, "gear of your own, 24 teeth")
     assert brick.own.isVisible()
     type_into(qtbot, brick, "teeth", "150")
     assert tells(brick.view.accessibleDescription(), "workshop.gear-of-teeth", teeth="150")
-    assert "On paper 4 sheets of A4" in brick.words.text()
+    assert tells(
+        brick.words.text(), "tab-workshop.on-paper-with-a-ruler-to-check", sheets="4 sheets of A4"
+    )
     type_into(qtbot, brick, "shift", "1.4")
     type_into(qtbot, brick, "teeth", "8")
-    assert "come to a point" in brick.view.accessibleDescription()
+    assert tells(
+        brick.view.accessibleDescription(), "templates.teeth-with-a-shift-of-come-to-a-point"
+    )
 
 
 def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: OpenWindow) -> None:
@@ -125,7 +134,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
     page = tab.cut_page
     told = page.view.accessibleDescription()
-    assert "shaft rod, 8 mm: 1 rod of 1000 mm" in told
+    assert tells(told, "workshop.of-2", material="shaft rod, 8 mm", rod="1 rod", stock_mm="1000 mm")
     assert "shaft B 153.1" in told
     page.view.grab()
     field = page.fields["rod_mm"]
@@ -168,14 +177,21 @@ def test_boards_are_shown_and_saved_with_all_their_parts(
     page.shown.activated.emit(number)
     assert page.board.isVisible()
     assert not page.view.isVisible()
-    assert "9 mm thick: 1 board of 600 × 300 mm" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "workshop.thick-of-used",
+        thick_mm="9 mm",
+        board="1 board",
+        board_mm="600",
+        board_mm_2="300 mm",
+    )
     page.grab()
     target = tmp_path / "board.dxf"
     monkeypatch.setattr(
         QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), "DXF (*.dxf)")
     )
     qtbot.mouseClick(page.save, LEFT)
-    assert said(window) == "Wrote board.dxf."
+    assert tells(said(window), "window.wrote", name="board.dxf")
     gears = [
         e for e in ezdxf.readfile(target).modelspace().query("LWPOLYLINE") if e.dxf.layer == "cut"
     ]
@@ -215,7 +231,7 @@ def test_every_template_and_the_model_are_written_in_the_background(
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_a, **_k: str(tmp_path))
     qtbot.mouseClick(page.save_all, LEFT)
     assert window.progress.isVisible()
-    qtbot.waitUntil(lambda: "files into" in said(window), timeout=60_000)
+    qtbot.waitUntil(lambda: tells(said(window), "window.wrote-files-into"), timeout=60_000)
     names = {path.name for path in tmp_path.iterdir()}
     assert {"template-front-wall.dxf", "template-27-tooth-gear.stl", "board-9mm-1.svg"} <= names
     tab = window.tab

@@ -57,7 +57,7 @@ def test_the_rig_s_pulses_are_read_and_its_fault_is_named(
     assert kept.trial.readings[0].turns == pytest.approx(0.64, rel=1e-3)
     code, out, _ = run(capsys, "trial", str(told))
     assert code == 1
-    assert "Look: count the teeth of Gear 3, pair 1, driver" in out
+    assert tells(out, "command-line.look", look="count the teeth of Gear 3, pair 1, driver")
     code, out, _ = run(capsys, "trial", str(bus))
     assert code == 0
     assert tells(out, "trial.nothing-has-been-read-yet-engage-a-position")

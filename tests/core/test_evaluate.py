@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Straight, Turn
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.publish.report import report
 from mild_badger.core.ratios.final_drive import final_drive_offer
@@ -160,7 +161,7 @@ def test_a_gear_without_train_is_empty_not_broken() -> None:
     new = evaluate(blank_vehicle(brick()), Situation(gear="1"))
     assert {gear.state for gear in new.gears} == {GearState.EMPTY}
     assert new.worst_error_percent is None
-    assert new.stations[1].figure == "not driven"
+    assert new.stations[1].figure == say("stations.not-driven")
 
 
 def test_from_blank_to_a_box_without_errors() -> None:

@@ -4,6 +4,7 @@ import pytest
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.json_text import parse_json
+from telling import Told, refuses, told
 
 
 @pytest.mark.parametrize(
@@ -16,12 +17,15 @@ def test_text_and_bytes_are_read_alike(text: str | bytes) -> None:
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        (b'{"a": "\xff"}', r"not UTF-8 text \(byte 8\)"),
-        ('{"a": ', "line 1, column 7"),
-        ("[" * 100_000, "nested lists"),
-        ('{"a": ' + "1" * 10_000 + "}", "numbers larger"),
+        (b'{"a": "\xff"}', told("json-text.the-file-is-not-utf-8-text-byte-it-is-no", start="8")),
+        (
+            '{"a": ',
+            told("json-text.the-file-is-not-complete-json-at-line-column", lineno="1", colno="7"),
+        ),
+        ("[" * 100_000, told("json-text.the-file-holds-nested-lists-or-numbers")),
+        ('{"a": ' + "1" * 10_000 + "}", told("json-text.the-file-holds-nested-lists-or-numbers")),
     ],
 )
-def test_whatever_is_wrong_is_one_sentence(text: str | bytes, words: str) -> None:
-    with pytest.raises(DocumentError, match=words):
+def test_whatever_is_wrong_is_one_sentence(text: str | bytes, words: Told) -> None:
+    with refuses(DocumentError, words):
         parse_json(text)

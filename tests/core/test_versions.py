@@ -20,6 +20,7 @@ from mild_badger.core.versions import (
     save_version,
     version_vehicle,
 )
+from telling import refuses, told
 
 
 def test_versions_are_kept_compared_and_taken_back() -> None:
@@ -41,13 +42,16 @@ def test_versions_are_kept_compared_and_taken_back() -> None:
     assert back.wheels == bus.wheels
     assert [v.name for v in back.versions] == ["as built"]
     assert apply_edit(back, remove_version(back, "as built")).versions == ()
-    for name, words in (("as built", "already"), ("  ", "needs a name")):
-        with pytest.raises(InputError, match=words):
+    for name, words in (
+        ("as built", told("versions.there-is-a-version-already-take-another-name")),
+        ("  ", told("versions.a-version-needs-a-name-as-before-the-new-box")),
+    ):
+        with refuses(InputError, words):
             save_version(kept, name, "2026-11-25")
-    with pytest.raises(InputError, match="no version"):
+    with refuses(InputError, "versions.there-is-no-version"):
         version_vehicle(bus, "other")
     broken = kept.versions[0].model_copy(update={"data": {"name": "x"}})
-    with pytest.raises(InputError, match="cannot be read"):
+    with refuses(InputError, "versions.version-cannot-be-read"):
         version_vehicle(kept.model_copy(update={"versions": (broken,)}), "as built")
     slots = differences(bus, apply_edit(bus, Edit.one("", ("box", "slots", 0, "kept"), True)))
     assert [d.where for d in slots] == [f"box › slots › {bus.box.slots[0].gear} › kept"]

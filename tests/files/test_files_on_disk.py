@@ -17,6 +17,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.files.reader import LARGEST_FILE_BYTES, FileStamp, read_file, read_text
 from mild_badger.files.vehicle_file import load, open_vehicle, save, save_unchanged
 from mild_badger.files.writer import FileChangedError, write_file
+from telling import Told, refuses, told
 
 
 def test_saving_keeps_the_version_before_as_backup(tmp_path: Path) -> None:
@@ -35,11 +36,15 @@ def test_saving_keeps_the_version_before_as_backup(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     ("number", "words"),
-    [(errno.ENOSPC, "disk is full"), (errno.EROFS, "read-only"), (errno.EACCES, "permissions")],
+    [
+        (errno.ENOSPC, told("files.the-disk-is-full-free-some-space-or-save")),
+        (errno.EROFS, told("files.that-place-is-read-only-save-elsewhere")),
+        (errno.EACCES, told("files.you-may-not-do-that-there-check-the")),
+    ],
 )
 @pytest.mark.parametrize("step", ["fsync", "replace"])
 def test_a_failed_save_leaves_the_old_file_whole(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int, words: str, step: str
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int, words: Told, step: str
 ) -> None:
     path = tmp_path / "bus.badger.json"
     save(demo_vehicle(), path)
@@ -48,7 +53,7 @@ def test_a_failed_save_leaves_the_old_file_whole(
         raise OSError(number, os.strerror(number))
 
     monkeypatch.setattr(os, step, fail)
-    with pytest.raises(FileAccessError, match=words):
+    with refuses(FileAccessError, words):
         save(demo_vehicle().model_copy(update={"name": "Lost?"}), path)
     monkeypatch.undo()
     assert load(path) == demo_vehicle()
@@ -66,16 +71,16 @@ def test_saving_through_a_link_keeps_the_link(tmp_path: Path) -> None:
 
 
 def test_what_cannot_be_read_is_said(tmp_path: Path) -> None:
-    with pytest.raises(FileAccessError, match="no such file"):
+    with refuses(FileAccessError, "files.there-is-no-such-file-or-folder-check-the"):
         load(tmp_path / "none.badger.json")
-    with pytest.raises(FileAccessError, match="is a folder"):
+    with refuses(FileAccessError, "files.is-a-folder"):
         load(tmp_path)
-    with pytest.raises(FileAccessError, match="no such file or folder"):
+    with refuses(FileAccessError, "files.there-is-no-such-file-or-folder-check-the"):
         save(demo_vehicle(), tmp_path / "missing" / "bus.badger.json")
     large = tmp_path / "large.badger.json"
     with large.open("wb") as stream:
         stream.truncate(30_000_000)
-    with pytest.raises(FileAccessError, match="far more"):
+    with refuses(FileAccessError, "files.holds-more-than-million-bytes-far-more-than"):
         load(large)
 
 
@@ -127,12 +132,12 @@ def test_what_is_saved_can_be_opened_and_what_cannot_be_opened_is_not_saved(tmp_
     path = tmp_path / "book.bin"
     write_file(path, b"x" * LARGEST_FILE_BYTES)
     assert len(read_file(path)) == LARGEST_FILE_BYTES
-    with pytest.raises(FileAccessError, match="can be opened again"):
+    with refuses(FileAccessError, "files.would-hold-million-bytes-more-than-the-that"):
         write_file(path, b"x" * (LARGEST_FILE_BYTES + 1))
     assert path.stat().st_size == LARGEST_FILE_BYTES
     with path.open("ab") as stream:
         stream.write(b"x")
-    with pytest.raises(FileAccessError, match="far more"):
+    with refuses(FileAccessError, "files.holds-more-than-million-bytes-far-more-than"):
         read_file(path)
 
 

@@ -34,10 +34,10 @@ def test_the_axles_height_and_what_hangs_lowest_by_hand() -> None:
     # the final drive's 36-tooth gear on the pinion's shaft: tip radius 19
     assert [low.height_mm for low in found.lows[:2]] == [34 - 19, 34 - 17]
     assert found.ground_mm == 15
-    assert found.limited_by == "final-drive gear"
+    assert found.limited_by == say("axle.final-drive-gear")
     without = apply_edit(bus, Edit.one("", ("final_drive", "pairs"), []))
     assert clearance(without).ground_mm == 17
-    assert clearance(without).limited_by == "differential housing"
+    assert clearance(without).limited_by == say("axle.differential-housing")
     raised = clearance(with_("shape", bus, hub="raised", rise_mm=8.0))
     assert raised.ground_mm == 23
     geared = with_("shape", bus, hub="geared", hub_driver=8, hub_driven=16)
@@ -45,7 +45,7 @@ def test_the_axles_height_and_what_hangs_lowest_by_hand() -> None:
     lows = {low.name: low.height_mm for low in clearance(geared).lows}
     assert lows["differential housing"] == 29
     assert lows["hub case"] == 34 - (9 + 2)
-    assert clearance(geared).limited_by == "hub case"
+    assert clearance(geared).limited_by == say("axle.hub-case")
 
 
 def test_geared_hubs_reduce_and_turn_the_wheels_over() -> None:

@@ -20,6 +20,7 @@ from mild_badger.core.results import AxleResult
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
+from telling import refuses
 
 
 def on(road: Road, *, locked: bool = False, kind: str = "open", gear: str = "3") -> Evaluation:
@@ -90,7 +91,7 @@ def test_a_turn_inside_the_track_rolls_one_wheel_back() -> None:
 
 @pytest.mark.parametrize("radius", [0, -5, float("nan"), 1e9])
 def test_a_radius_that_cannot_be_driven(radius: float) -> None:
-    with pytest.raises(InputError, match="Turn radius"):
+    with refuses(InputError, "axle.turn-radius-cannot-be-driven-choose-more"):
         Turn(radius)
 
 

@@ -19,9 +19,11 @@ from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import placed_demo
+from telling import refuses
 
 TRACTOR, BUS, CRANE = "larkholm-timber-tractor", "larkholm-mail-bus", "larkholm-crane-truck"
 
@@ -208,9 +210,9 @@ def test_nodes_tell_what_they_are_and_stand_as_the_gear_has_them() -> None:
 
 
 def test_no_place_no_model() -> None:
-    with pytest.raises(InputError, match="no place in space yet"):
+    with refuses(InputError, "components.the-box-has-no-place-in-space-yet-place-it"):
         box_model(demo_vehicle(), "glb")
-    with pytest.raises(InputError, match="glb, stl or 3mf"):
+    with refuses(InputError, "components.a-model-is-written-as-glb-stl-or-3mf-not-as"):
         box_model(placed_demo(TRACTOR), "obj")
 
 
@@ -236,11 +238,11 @@ def test_teeth_that_cannot_be_made_are_refused_with_their_reason(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     def pointed(_form: object) -> None:
-        raise ValueError("teeth come to a point")
+        raise ValueError(say("templates.the-racks-teeth-come-to-a-point"))
 
     monkeypatch.setattr("mild_badger.core.components.box._outline", pointed)
     tractor = placed_demo(TRACTOR).model_copy(update={"name": "pointed"})
     box_module._components.cache_clear()
-    with pytest.raises(InputError, match="come to a point"):
+    with refuses(InputError, "templates.the-racks-teeth-come-to-a-point"):
         box_components(tractor)
     box_module._components.cache_clear()

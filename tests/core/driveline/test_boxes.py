@@ -34,6 +34,7 @@ from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared, t
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from strategies import vehicle_of
+from telling import Told, refuses, told
 
 LAYSHAFT = LayshaftBox(
     input_pair=parse_train("16:24"),
@@ -224,9 +225,9 @@ def test_places_and_trains_are_edited_by_name() -> None:
     direct = apply_edit(vehicle, set_direct(vehicle, "2", True))
     assert evaluate(direct).gears[1].ratio == 1
     ranged = vehicle_with(RANGE)
-    with pytest.raises(DocumentError, match="no train or place of its own"):
+    with refuses(DocumentError, "vehicle.in-a-range-splitter-box-a-gear-has-no-train"):
         move_slot(ranged, "1", 2, "back")
-    with pytest.raises(DocumentError, match="no train called"):
+    with refuses(DocumentError, "vehicle.this-vehicle-has-no-train-called"):
         set_shared(vehicle, "splitter 1", ())
 
 
@@ -245,14 +246,22 @@ def test_places_and_trains_are_edited_by_name() -> None:
                     }
                 ]
             },
-            "one pair a gear",
+            told("vehicle.gear-between-two-shafts-sits-one-pair-a-gear"),
         ),
         (
             TWO_SHAFT,
             {"slots": [{"gear": "1", "column": 1, "face": "front", "direct": True}]},
-            "no direct gear",
+            told("vehicle.gear-a-two-shaft-box-has-no-direct-gear"),
         ),
-        (RANGE, {"ranges": []}, "there are 2 and 0"),
+        (
+            RANGE,
+            {"ranges": []},
+            told(
+                "vehicle.gear-asks-for-splitter-and-range-there-are",
+                count_of_splitter="2",
+                count_of_ranges="0",
+            ),
+        ),
         (
             SlotBox(),
             {
@@ -265,13 +274,15 @@ def test_places_and_trains_are_edited_by_name() -> None:
                     }
                 ]
             },
-            "takes two trains",
+            told("vehicle.gear-a-summing-differential-takes-two-trains"),
         ),
     ],
 )
-def test_what_no_such_box_can_be_is_refused(box: Box, change: dict[str, object], word: str) -> None:
+def test_what_no_such_box_can_be_is_refused(
+    box: Box, change: dict[str, object], word: Told
+) -> None:
     vehicle = vehicle_of(3.5, 2.2, 1.0, reverse=3.6)
-    with pytest.raises(DocumentError, match=word):
+    with refuses(DocumentError, word):
         apply_edit(vehicle, apply_box(vehicle, box.model_copy(update=change)))
 
 

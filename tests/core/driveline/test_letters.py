@@ -7,6 +7,7 @@ import pytest
 from mild_badger.core.driveline.assemble import assemble, lettered, letters_of
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.edits import add_clutch
+from mild_badger.core.message import say
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -14,6 +15,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.letters import MAX_SHAFTS, ShaftLetter, letters, with_letters
 from mild_badger.core.vehicle.model import Vehicle
+from telling import refuses
 
 
 def of(vehicle: Vehicle) -> dict[str, str]:
@@ -96,7 +98,7 @@ def test_shafts_long_gone_lose_their_letters_before_any_that_is_there() -> None:
 )
 def test_a_file_that_gives_a_letter_or_a_shaft_twice_is_refused(given: list[object]) -> None:
     data = demo_vehicle().model_dump(mode="json") | {"shaft_letters": given}
-    with pytest.raises(ValueError, match="stands twice"):
+    with refuses(ValueError, "vehicle.stands-twice-every-shaft-has-a-letter-of-its"):
         Vehicle.model_validate(data)
 
 
@@ -105,4 +107,4 @@ def test_bodies_bear_their_letters() -> None:
     names = {body.id: (body.name, body.role) for body in assemble(bus).bodies}
     letter = of(bus)["selector.2"]
     assert names["selector.2"] == (f"Shaft {letter}, selector 2", "selector 2")
-    assert assemble(bus).index["motor"].name == "Motor shaft"
+    assert assemble(bus).index["motor"].name == say("driveline.motor-shaft")

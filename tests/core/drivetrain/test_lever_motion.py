@@ -38,7 +38,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of, templates_of
-from telling import tells
+from telling import Told, refuses, tells, told
 
 
 def ideal(count: int = 3, **changes: object) -> LeverDrive:
@@ -167,9 +167,14 @@ def codes(drive: LeverDrive) -> dict[str, str]:
 def test_faults_are_named_with_their_figures() -> None:
     assert codes(LeverDrive()) == {}
     jam = codes(ideal(3, stop_low_mm=5.0))
-    assert "beyond 50° it jams" in plain(jam["lever-jams"])
-    assert "fulcrum beyond 8.0 mm" in plain(jam["lever-jams"])
-    assert "must be longer" in codes(ideal(2, motion="crank", rod_mm=8.0))["lever-jams"]
+    assert tells(plain(jam["lever-jams"]), "lever.the-drive-runs-with-the-fulcrum-beyond")
+    assert tells(
+        plain(jam["lever-jams"]), "lever.the-drive-runs-with-the-fulcrum-beyond", jammed="8.0 mm"
+    )
+    assert tells(
+        codes(ideal(2, motion="crank", rod_mm=8.0))["lever-jams"],
+        "lever.the-drive-runs-with-the-fulcrum-beyond",
+    )
     lean = degrees(np.arctan2(10, 5))
     assert motion_of(ideal(3, stop_low_mm=5.0), 5.0).jams.count(f"{lean:.0f}°") == 1
     none = codes(ideal(1, teeth=6, throw_mm=5.0))
@@ -197,17 +202,24 @@ def test_words_and_edits() -> None:
     assert slid is not None
     assert slid.fulcrum_mm == 65.0
     jammed = ideal(3, stop_low_mm=5.0, fulcrum_mm=5.0)
-    assert plain(describe_motion(jammed, motion_of(jammed))).startswith(
-        "It jams: with the fulcrum 5 mm"
+    assert tells(
+        plain(describe_motion(jammed, motion_of(jammed))),
+        "drivetrain.with-the-fulcrum-from-its-input-the-lever",
+        fulcrum_mm="5 mm",
     )
     coarse = ideal(1, teeth=6, throw_mm=5.0)
     assert tells(
         describe_motion(coarse, motion_of(coarse)), "lever.the-stroke-is-too-short-to-advance-the"
     )
     assert apply_edit(vehicle, remove_lever(vehicle)).lever_drive is None
-    with pytest.raises(ValueError, match="must stand on the lever"):
+    with refuses(ValueError, "lever.fulcrum-and-stops-at-and-must-stand-on-the"):
         LeverDrive(fulcrum_mm=LeverDrive().lever_mm)
-    with pytest.raises(ValueError, match="3 ratchets take as many phases, 2 are given"):
+    with refuses(
+        ValueError,
+        "lever.ratchets-take-as-many-phases-are-given",
+        ratchets="3",
+        count_of_phases_deg="2",
+    ):
         LeverDrive(phases_deg=(0, 90))
 
 
@@ -256,12 +268,24 @@ def test_parts_and_templates() -> None:
 @pytest.mark.parametrize(
     ("drive", "key", "words"),
     [
-        (None, "lever arm", "takes no template"),
-        (LeverDrive(stop_low_mm=3.0), "lever arm", "would break out"),
-        (LeverDrive(teeth=400), "lever wheel", "cannot well be cut"),
-        (LeverDrive(wheel_mm=3.0, teeth=12), "lever wheel", "Take a larger wheel"),
+        (None, "lever arm", told("workshop.this-vehicle-takes-no-template-see-the-list")),
+        (
+            LeverDrive(stop_low_mm=3.0),
+            "lever arm",
+            told("lever.lever-its-slot-comes-within-of-a-pins-hole"),
+        ),
+        (
+            LeverDrive(teeth=400),
+            "lever wheel",
+            told("lever.ratchet-wheel-teeth-on-are-apart-finer-than"),
+        ),
+        (
+            LeverDrive(wheel_mm=3.0, teeth=12),
+            "lever wheel",
+            told("lever.ratchet-wheel-with-its-teeth-from-the-middle"),
+        ),
     ],
 )
-def test_what_cannot_be_cut_is_refused(drive: LeverDrive | None, key: str, words: str) -> None:
-    with pytest.raises(InputError, match=words):
+def test_what_cannot_be_cut_is_refused(drive: LeverDrive | None, key: str, words: Told) -> None:
+    with refuses(InputError, words):
         template_of(mad(drive), key)

@@ -34,6 +34,7 @@ from mild_badger.core.vehicle.functions import (
     Want,
 )
 from mild_badger.core.vehicle.model import Vehicle
+from telling import refuses
 
 ARM = OutputId("suction-arm")
 
@@ -79,9 +80,10 @@ def test_there_is_an_end_to_outputs_and_positions() -> None:
     assert vehicle.functions is not None
     names = [output.name for output in vehicle.functions.outputs]
     assert len(set(names)) == MAX_OUTPUTS
-    for add in (add_output, add_position):
-        with pytest.raises(InputError, match="at most"):
-            add(vehicle)
+    with refuses(InputError, "functions.a-function-box-has-at-most-outputs-remove"):
+        add_output(vehicle)
+    with refuses(InputError, "functions.a-function-box-has-at-most-positions-remove"):
+        add_position(vehicle)
     fewer = apply_edit(vehicle, remove_position(vehicle, "position 3"))
     assert fewer.functions is not None
     assert "position 3" not in [p.name for p in fewer.functions.positions]
@@ -97,10 +99,10 @@ def test_what_is_named_can_be_renamed_and_what_is_gone_cannot() -> None:
     assert named.functions is not None
     assert named.functions.called(ARM) == "arm"
     less = apply_edit(sweeper, remove_output(sweeper, ARM))
-    with pytest.raises(InputError, match="no longer there"):
+    with refuses(InputError, "functions.this-output-is-no-longer-there"):
         rename_output(less, ARM, "arm")
     school = RatioConvention.TURNS_IN
-    with pytest.raises(InputError, match="there are"):
+    with refuses(InputError, "functions.there-is-no-output-there-are"):
         parse_cell("0.5 of nothing", box=sweeper.functions, output=ARM, school=school)  # type: ignore[arg-type]
 
 

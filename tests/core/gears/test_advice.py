@@ -13,6 +13,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import finding_of, with_search
+from telling import tells
 
 
 def tractor() -> Vehicle:
@@ -37,7 +38,9 @@ def test_undercut_is_warned_of_where_teeth_are_cut() -> None:
     assert warned is not None
     limit = 2 / sin(radians(20)) ** 2  # ISO 21771, rack, full depth
     assert warned.limit == int(limit)
-    assert "10 teeth need x = +0.42" in warned.text  # 1 − 10/17.1
+    assert tells(
+        warned.text, "gears.at-teeth-of-a-gear-with-fewer-than-are-cut", least="10", shift="0.42"
+    )  # 1 − 10/17.1
     assert finding_of(demo_vehicle(), "undercut") is None  # moulded bricks
 
 

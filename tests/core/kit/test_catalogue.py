@@ -15,6 +15,7 @@ from mild_badger.core.kit.catalogue import (
 )
 from mild_badger.files.kit_file import load_kit
 from strategies import BRICK_SIZES, brick
+from telling import refuses
 
 
 def test_the_brick_grid_is_that_of_the_trade() -> None:
@@ -58,14 +59,14 @@ def test_a_size_stands_once_a_bore() -> None:
     data = brick().model_dump(mode="json")
     data["gears"].append(data["gears"][0])
     body = json.dumps({"format": "mild-badger kit", "version": 1, "kit": data})
-    with pytest.raises(KitError, match="8-tooth gear with fixed bore stands twice"):
+    with refuses(KitError, "vehicle.the-stands-twice", name="8-tooth gear with fixed bore"):
         read_kit(body, source="own.kit.json")
 
 
 def test_kits_that_are_not_there() -> None:
     with pytest.raises(KitError, match=", ".join(shipped_kits())):
         load_kit("marble")
-    with pytest.raises(FileAccessError, match="Cannot read"):
+    with refuses(FileAccessError, "files.cannot-read"):
         load_kit("/nowhere/some.kit.json")
 
 

@@ -29,7 +29,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
-from telling import tells
+from telling import refuses, tells
 
 BUS = demo_vehicle()
 
@@ -77,7 +77,7 @@ def test_ballast_mends_what_tips() -> None:
     vehicle = planned(load_kg=1.5)
     fault = next(f for f in balance_findings(vehicle) if f.code.startswith("tips"))
     assert fault.mend is not None
-    assert "Make moving weight" in fault.mend.label
+    assert tells(fault.mend.label, "balance.make", name="moving")
     assert not {c for c in codes(apply_edit(vehicle, fault.mend)) if c.startswith("tips")}
 
 
@@ -129,7 +129,7 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
     assert rows[-1].carries == "wheels"
     assert apply_bearing(vehicle, rows[-1], "metal") is None
     assert all(len(row.judged) == len(BEARING_KINDS) for row in rows)
-    assert "metal serves" in rows[2].summary
+    assert tells(rows[2].summary, "bearings.kind-serves", kind="metal")
     faults = list(bearing_findings(vehicle))
     assert {fault.where[1] for fault in faults} >= {"slewing", "trolley"}
     for fault in faults:
@@ -154,7 +154,7 @@ def test_the_bearings_of_a_placed_box_carry_what_its_teeth_push() -> None:
     one, other = (load.load_n for load in loads if load.shaft == "input.1")
     # one mesh on it: both walls push the same way, or against one another where it overhangs
     assert force in (pytest.approx(one + other), pytest.approx(abs(one - other)))
-    rows = [row for row in bearing_rows(tractor) if "worst in gear" in row.name]
+    rows = [row for row in bearing_rows(tractor) if tells(row.name, "bearings.in-worst-in-gear")]
     assert len(rows) == len(loads)
     assert {row.planned for row in rows} == {None}
 
@@ -180,9 +180,13 @@ def test_a_mass_is_typed_field_by_field_or_refused() -> None:
         changed = apply_edit(vehicle, type_mass(balance, 0, field, text)).balance
         assert changed is not None
         assert getattr(changed.masses[0], field) == value
-    with pytest.raises(InputError, match="chassis, turntable, carriage, counterweight"):
+    with refuses(
+        InputError,
+        "balance.a-mass-is-on-the-is-none-of-them",
+        listed="chassis, turntable, carriage, counterweight",
+    ):
         type_mass(balance, 0, "on", "roof")
-    with pytest.raises(InputError, match="chassis, mass"):
+    with refuses(InputError, "targets.is-not-a-number-type-one-such-as-3-45", what="chassis, mass"):
         type_mass(balance, 0, "mass_kg", "heavy")
 
 

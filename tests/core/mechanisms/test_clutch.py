@@ -29,7 +29,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of, templates_of
-from telling import tells
+from telling import refuses, tells
 
 BOOK = Clutch(outer_mm=300, inner_mm=200, faces=2, lining="own", own_mu=0.3)
 
@@ -126,7 +126,7 @@ def test_slipping_and_dragging_are_findings_and_the_mend_mends(clutched: Vehicle
     assert [f.code for f in clutch_findings(stiff)] == ["clutch-drags"]
     assert clutched.clutch is not None
     outer = clutched.clutch.outer_mm
-    with pytest.raises(DocumentError, match="there is no lining"):
+    with refuses(DocumentError, "clutch.inside-and-outside-of-the-lining-both"):
         apply_edit(clutched, Edit.one("wide", ("clutch", "inner_mm"), outer))
 
 
@@ -138,7 +138,7 @@ def test_plates_and_linings_are_parts_and_the_lining_a_template(clutched: Vehicl
     wide = max(x for x, _ in ring) - min(x for x, _ in ring)
     open_mm = max(x for x, _ in hole) - min(x for x, _ in hole)
     assert (wide, open_mm) == pytest.approx((32, 16), abs=0.05)
-    with pytest.raises(InputError, match="takes no template"):
+    with refuses(InputError, "workshop.this-vehicle-takes-no-template-see-the-list"):
         template_of(demo_vehicle(), "clutch lining")
 
 

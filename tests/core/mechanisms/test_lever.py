@@ -36,6 +36,7 @@ from mild_badger.core.vehicle.edit.box import apply_box, set_fulcrum
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import parts_needed
+from telling import refuses
 
 TROLLEY = demo_vehicle("larkholm-sawmill-trolley")
 
@@ -157,11 +158,11 @@ def test_a_drive_beside_the_box_becomes_the_box_and_is_not_taken_away() -> None:
     assert box_of(taken).drive.throw_mm == 7.0
     assert taken.lever_drive is None
     assert taken.stepless == box_of(taken).drive
-    with pytest.raises(DocumentError, match="is the vehicle's box"):
+    with refuses(DocumentError, "lever.this-lever-drive-is-the-vehicles-box-lay-out"):
         remove_lever(taken)
-    with pytest.raises(DocumentError, match="a gear is a place of the fulcrum"):
+    with refuses(DocumentError, "vehicle.in-a-lever-drive-a-gear-is-a-place-of-the"):
         set_train(taken, "1", ())
-    with pytest.raises(DocumentError, match="Only a lever drive"):
+    with refuses(DocumentError, "vehicle.only-a-lever-drive-has-a-fulcrum-to-slide"):
         set_fulcrum(bus, "1", 30.0)
     reverse = [f for f in lever_box_findings(taken) if f.code == "lever-no-reverse"]
     assert [f.where for f in reverse] == [("R",)]
@@ -202,7 +203,7 @@ def test_a_kept_place_is_left_alone() -> None:
 def test_there_is_one_lever_drive_at_most() -> None:
     data = json.loads(encode(TROLLEY))
     data["vehicle"]["lever_drive"] = LeverDrive().model_dump()
-    with pytest.raises(DocumentError, match="takes none beside it"):
+    with refuses(DocumentError, "vehicle.the-box-is-a-lever-drive-itself-it-takes"):
         decode(json.dumps(data).encode())
 
 
@@ -218,8 +219,8 @@ def test_its_parts_and_trial_steps_are_those_of_the_drive() -> None:
 
 
 def test_places_beyond_the_stops_and_twice_are_refused() -> None:
-    with pytest.raises(ValidationError, match="beyond the end of the lever"):
+    with refuses(ValidationError, "vehicle.gear-the-fulcrum-at-is-beyond-the-end-of-the"):
         LeverBox.model_validate({"slots": [{"gear": "1", "fulcrum_mm": 800}]})
     twice = (LeverPlace(gear="1", fulcrum_mm=30), LeverPlace(gear="1", fulcrum_mm=40))
-    with pytest.raises(ValidationError, match="gear 1 has two places"):
+    with refuses(ValidationError, "vehicle.gear-has-two-places", gear="1"):
         LeverBox(slots=twice)

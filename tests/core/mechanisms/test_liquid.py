@@ -25,7 +25,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
-from telling import tells
+from telling import refuses, tells
 
 
 def test_two_cylinders_of_ten_and_sixteen() -> None:
@@ -106,7 +106,7 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
         line.model_copy(update={"hand_n": line.hand_n * at / liquid_figures(line).torque})
     )
     assert just.torque == pytest.approx(at)
-    assert "lock the wheels" in describe_liquid(lined, line)
+    assert tells(describe_liquid(lined, line), "liquid.the-brakes-hold-together-the-tyres-grip-to")
     assert apply_edit(lined, remove_line(lined, 0)).hydraulic_lines == ()
 
 
@@ -131,7 +131,7 @@ def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
     named = {plain(p.name): p.needed for p in parts_needed(lined)}
     assert named["master cylinder, 10 mm bore"] == 1
     assert named["slave cylinder, 10 mm bore"] == 2
-    assert "under pressure" in caution_of("liquid")
+    assert tells(caution_of("liquid"), "caution.6")
     assert caution_of("liquid") not in cautions_for(lined.kit)
 
 
@@ -150,7 +150,7 @@ def test_brakes_and_clutch_have_a_line_each() -> None:
     assert add_line(vehicle) is None
     for fault in liquid_findings(with_line(vehicle, lost_mm3=900.0)):
         assert fault.where[1] in {line.id for line in vehicle.hydraulic_lines}
-    with pytest.raises(DocumentError, match="Two liquid lines share a name"):
+    with refuses(DocumentError, "vehicle.two-liquid-lines-share-a-name"):
         with_line(vehicle, name="clutch")
 
 

@@ -23,6 +23,7 @@ from mild_badger.core.mechanisms.balance.statics import (
 from mild_badger.core.mechanisms.bearings.loads import BearingLoad, bearing_loads, judge_bearing
 from mild_badger.core.mechanisms.crane.model import Carried
 from mild_badger.core.units import GRAVITY_M_S2
+from telling import Told, refuses, tells, told
 
 small = st.floats(-150, 150)
 masses = st.lists(
@@ -237,21 +238,24 @@ def test_a_ball_bearing_rubs_as_its_makers_reckon() -> None:
     load = BearingLoad("here", 100.0, 8.0, 4.0, 300.0)
     assert load.friction_n_mm("metal") == pytest.approx(0.5 * 0.0015 * 100 * 8)
     assert load.pressure == pytest.approx(100 / 32)
-    assert "N/mm² on it" in judge_bearing(load, "brick", 1e6).why
+    assert tells(judge_bearing(load, "brick", 1e6).why, "bearings.n-mm-on-it-it-stands")
     light = BearingLoad("here", 1.0, 8.0, 4.0, 6000.0)
-    assert "rubs at" in judge_bearing(light, "wood", 1e6).why
+    assert tells(judge_bearing(light, "wood", 1e6).why, "bearings.it-rubs-at-are-enough")
     slow = BearingLoad("here", 1.0, 8.0, 4.0, 60.0)
-    assert "% of the torque" in judge_bearing(slow, "wood", 2.0).why
+    assert tells(judge_bearing(slow, "wood", 2.0).why, "bearings.it-takes-of-the-torque-are-enough")
     assert judge_bearing(slow, "wood", 20.0).serves
 
 
 @pytest.mark.parametrize(
     ("more", "words"),
     [
-        ({"feet_ahead_mm": -90}, "front feet must stand ahead"),
-        ({"masses": [{"name": "a", "mass_kg": 1}, {"name": "a", "mass_kg": 1}]}, "two masses"),
+        ({"feet_ahead_mm": -90}, told("balance.the-front-feet-must-stand-ahead-of-the-rear")),
+        (
+            {"masses": [{"name": "a", "mass_kg": 1}, {"name": "a", "mass_kg": 1}]},
+            told("balance.two-masses-are-called"),
+        ),
     ],
 )
-def test_what_cannot_stand_is_refused(more: dict[str, object], words: str) -> None:
-    with pytest.raises(ValidationError, match=words):
+def test_what_cannot_stand_is_refused(more: dict[str, object], words: Told) -> None:
+    with refuses(ValidationError, words):
         Balance.model_validate(more)

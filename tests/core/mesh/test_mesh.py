@@ -13,6 +13,7 @@ from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.mesh.seats import SeatVerdict, seat_at, seats, seats_well
 from mild_badger.core.mesh.shift import profile_shift, undercut_limit, undercut_shift
 from strategies import BRICK_SIZES, brick
+from telling import refuses
 
 
 def mesh(teeth: tuple[int, int], distance: float, module: float = 1.0) -> Engagement:
@@ -170,7 +171,7 @@ def test_profile_shift_of_the_handbook_example() -> None:
         (12, 24), centre_distance_mm=56.4999, module_mm=3, pressure_angle_rad=radians(20)
     )
     assert shift.total == pytest.approx(0.96, abs=2e-5)
-    with pytest.raises(ValueError, match="so close"):
+    with refuses(ValueError, "mesh.no-shift-brings-and-teeth-so-close"):
         profile_shift((12, 24), centre_distance_mm=50, module_mm=3, pressure_angle_rad=radians(20))
 
 

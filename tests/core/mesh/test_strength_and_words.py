@@ -12,6 +12,7 @@ from mild_badger.core.mesh.describe import (
     parse_sizes,
 )
 from mild_badger.core.mesh.lewis import lewis_factor, lewis_load_n, lewis_stress_mpa
+from telling import tells
 
 
 def test_lewis_as_in_the_books() -> None:
@@ -53,8 +54,12 @@ def test_kits_in_words() -> None:
 
 def test_undercut_sizes_are_listed_where_teeth_are_cut() -> None:
     wood = shipped_kit("wood-shop")  # 20°: 2 / sin² = 17.097, so 17 is taken as sound
-    assert "fewer than 17" in describe_undercut(wood)
+    assert tells(describe_undercut(wood), "mesh.at-teeth-of-gears-with-fewer-than-are", limit="17")
     assert "10 to 16" in describe_undercut(wood)
     sound = wood.model_copy(update={"gears": (), "barred": tuple(range(10, 17))})
-    assert "sound from 17" in describe_undercut(sound)
-    assert "sound from 17" in describe_undercut(shipped_kit("brick-grid"))
+    assert tells(describe_undercut(sound), "mesh.at-cut-teeth-are-sound-from-up", limit="17")
+    assert tells(
+        describe_undercut(shipped_kit("brick-grid")),
+        "mesh.at-cut-teeth-are-sound-from-up",
+        limit="17",
+    )

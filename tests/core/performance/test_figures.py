@@ -26,6 +26,7 @@ from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
 from pinned import hold
+from telling import refuses
 
 COURSE = (
     Segment(kind="flat", length_m=1.0),
@@ -148,7 +149,7 @@ def test_readings_give_the_factor_they_were_made_with() -> None:
     doubled = apply_edit(scattered, Edit.one("", ("losses", "drag_factor"), 2.0))
     again, _ = calibrate_readings(doubled)
     assert apply_edit(doubled, again).losses.drag_factor == pytest.approx(2.2, abs=1e-3)
-    with pytest.raises(InputError, match="tachometer"):
+    with refuses(InputError, "performance.no-reading-has-the-inputs-own-speed-in-a"):
         calibrate_readings(apply_edit(bus, Edit.one("", ("trial", "readings"), [none, fast])))
 
 
@@ -160,7 +161,7 @@ def test_wheels_in_the_air_tell_the_drag() -> None:
     rpm = equilibrium_rpm(bus.motor, 1.4 * drag_at_motor_n_mm(bus, "3"))
     edit = calibrate_wheels(bus, gear, -rpm * float(gear.wheel_turns))
     assert apply_edit(bus, edit).losses.drag_factor == pytest.approx(1.4, abs=1e-3)
-    with pytest.raises(InputError, match="does not drive"):
+    with refuses(InputError, "performance.gear-does-not-drive-so-nothing-can-be"):
         calibrate_wheels(bus, replace(gear, wheel_turns=None), 10)
 
 

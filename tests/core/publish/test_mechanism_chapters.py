@@ -35,7 +35,14 @@ def test_the_display_engine_is_told_cylinder_by_cylinder() -> None:
     # four in line, 1-3-4-2: the tops at 0 and 180°, fired 0, 540, 180, 360° on
     assert "1 0° +0° 0° 0°" in text
     assert "3 180° +0° 180° 180°" in text
-    assert "Throw 3 stands at 90° instead of 180°" in text
+    assert tells(
+        text,
+        "display.throw-stands-at-instead-of-out-cylinder",
+        number="3",
+        glued="90",
+        meant="180",
+        off_2="90",
+    )
     assert tells(text, "display.throw-rod-piston-pin-driven-from-the-gears")
 
 
@@ -62,7 +69,7 @@ def test_every_liquid_line_is_told_with_the_caution() -> None:
     assert "Brakes: 5 N" in text
     assert "Clutch: 5 N" in text
     assert text.count("Master bore 10 mm") == 2
-    assert "protect your eyes" in text
+    assert tells(text, "caution.6")
 
 
 @pytest.mark.parametrize("chapter", [m.key for m in MECHANISMS if m.has_chapter])

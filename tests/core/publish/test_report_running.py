@@ -13,7 +13,7 @@ def test_pull_and_running_gear_are_reported() -> None:
     bus = demo_vehicle()
     data = json.loads(json.dumps(report(evaluate(bus))))
     assert [row["gear"] for row in data["pull"]] == ["1", "2", "3", "4", "5", "6", "R"]
-    assert all(row["limit"] == "the tyres' grip" for row in data["pull"])
+    assert all(row["limit"] == say("performance.the-tyres-grip") for row in data["pull"])
     assert data["running"]["ground_clearance_mm"] == clearance(bus).ground_mm
     assert data["running"]["stopped_by"] == say("axle.the-racks-end")
     assert report(evaluate(demo_vehicle("larkholm-street-sweeper")))["running"] is None

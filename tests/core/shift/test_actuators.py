@@ -33,7 +33,7 @@ from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from telling import tells
+from telling import refuses, tells, told
 
 from .test_states import BOXES, slots, vehicle_with
 
@@ -155,7 +155,7 @@ def test_a_gear_left_out_of_the_drum_cannot_be_reached() -> None:
     assert finding.where == ("3", "4", "5", "6", "R")
     assert finding.mend is not None
     assert drum_layout(apply_edit(vehicle, finding.mend)).missed == ()
-    with pytest.raises(DocumentError, match="Gear 2 stands twice"):
+    with refuses(DocumentError, "vehicle.gear-stands-twice-on-the-drum", gear="2"):
         with_actuator(demo_vehicle(), "drum", order=["2", "2"])
 
 
@@ -251,7 +251,7 @@ def test_proposed_places_keep_layshafts_and_refuse_what_has_no_places() -> None:
     assert {g.name: g.ratio for g in evaluate(placed).gears} == {
         g.name: g.ratio for g in evaluate(twin).gears
     }
-    with pytest.raises(DocumentError, match="two pairs share a sleeve"):
+    with refuses(DocumentError, "shift.in-a-range-splitter-box-two-pairs-share-a"):
         propose_places(vehicle_with(BOXES["range"]))
 
 
@@ -278,7 +278,7 @@ def test_the_range_box_is_played_with_both_its_levers() -> None:
     vehicle = vehicle_with(BOXES["range"])
     frames = play(vehicle, usual_run(vehicle))
     assert set(frames[0].hands) == {"splitter sleeve", "range sleeve"}
-    assert [f.gears[0] for f in frames if f.gears and "in gear" in f.words] == [
+    assert [f.gears[0] for f in frames if f.gears and tells(f.words, "shift.in")] == [
         "1",
         "2",
         "3",
@@ -391,11 +391,19 @@ def test_orders_are_read_as_they_are_typed_or_refused_with_a_remedy() -> None:
     )
     assert parse_columns(vehicle, columns_text(vehicle)) == (1, 2, 3, 4)
     for reader, text, said in (
-        (parse_order, "1, x", "there is no gear x"),
-        (parse_angles, "0 10", "2 were typed for 8 positions"),
-        (parse_angles, "0 ten", "Angle"),
-        (parse_columns, "1 9", "no column 9"),
-        (parse_columns, "1 1", "stands twice"),
+        (parse_order, "1, x", told("shift.positions-there-is-no-gear-separate-gears-by", word="x")),
+        (
+            parse_angles,
+            "0 10",
+            told("shift.angles-were-typed-for-positions-separate", count_of_angles="2", count="8"),
+        ),
+        (
+            parse_angles,
+            "0 ten",
+            told("targets.is-not-a-number-type-one-such-as-3-45", what="Angle"),
+        ),
+        (parse_columns, "1 9", told("shift.columns-there-is-no-column-this-box-has", word="9")),
+        (parse_columns, "1 1", told("shift.columns-stands-twice-name-every-column-once")),
     ):
-        with pytest.raises(InputError, match=said):
+        with refuses(InputError, said):
             reader(vehicle, text)

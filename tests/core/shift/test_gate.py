@@ -173,8 +173,14 @@ def test_the_words_say_travel_guard_and_feel() -> None:
         detent_depth_mm="1.5 mm",
         fork_n="3.0 N",
     )
-    assert "behind a side spring" in describe_gate(bus(reverse_guard="side spring"))
-    assert "must be below 63°" in describe_gate(bus(detent_flank_deg=70, detent_friction=0.5))
+    assert tells(
+        describe_gate(bus(reverse_guard="side spring")), "shift.reverse-is-behind-a-side-spring"
+    )
+    assert tells(
+        describe_gate(bus(detent_flank_deg=70, detent_friction=0.5)),
+        "shift.the-detent-angle-is-too-steep-to-be-pushed-2",
+        steepest_deg="63",
+    )
     assert describe_gate(vehicle_of(3.0)) == ""
     stiff = detent_force(Lever(detent_spring_n=60))
     assert (stiff.feel, detent_force(Lever(detent_spring_n=0.2)).feel) == ("too stiff", "too loose")

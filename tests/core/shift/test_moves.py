@@ -17,6 +17,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
+from telling import tells
 
 
 def boxed(kind: Kind) -> Vehicle:
@@ -54,11 +55,12 @@ def test_the_bus_s_moves_by_hand() -> None:
         "shift.from-through-neutral-to-in-one-pull", name="sleeve 1", start="front", end="back"
     )
     across = shift_between(box, "2", "3")
-    assert across.summary == "sleeve 1 out of back, sleeve 2 into front"
+    assert tells(across.summary, "shift.out-of", name="sleeve 1", start="back")
+    assert tells(across.summary, "shift.into", name="sleeve 2", end="front")
     assert not across.one_pull
-    assert shift_between(box, None, "1").summary == "sleeve 1 into front"
+    assert tells(shift_between(box, None, "1").summary, "shift.into", name="sleeve 1", end="front")
     assert not shift_between(box, None, "1").through_neutral
-    assert shift_between(box, "4", "4").summary == "nothing moves"
+    assert shift_between(box, "4", "4").summary == say("shift.nothing-moves")
 
 
 def test_a_range_box_moves_only_the_half_that_changes() -> None:

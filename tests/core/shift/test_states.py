@@ -203,9 +203,6 @@ def test_two_gears_of_one_ratio_do_not_fight() -> None:
 def test_the_words_count_what_is_reached_and_what_is_not() -> None:
     words = proof_of(vehicle_with(BOXES["slot"])).summary
     # by hand: two sleeves of two sides make 9 settings, 5 with at most one in, 4 with two
-    assert words == (
-        "One rail in at a time reaches 5 states: 4 drive, 1 is neutral, none locks. Of the 9 "
-        "settings of all sleeves 4 would lock; they are out of its reach."
-    )
+    assert tells(words, "shift.of-the-settings-of-all-sleeves-would-lock", settings="9", beyond="4")
     alone = proof_of(vehicle_with(SlotBox(slots=slots("12:(8):28"))))
     assert tells(alone.summary, "shift.no-other-setting-of-the-sleeves-locks-either")

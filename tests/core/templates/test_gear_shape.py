@@ -17,6 +17,7 @@ from mild_badger.core.templates.gear_shape import (
     span_mm,
     tooth_thickness_mm,
 )
+from telling import refuses
 
 
 def test_the_base_tangent_length_of_the_handbook() -> None:
@@ -151,9 +152,9 @@ def test_undercut_is_told_and_pointed_teeth_are_refused() -> None:
     assert GearForm(10, 1.0).undercut
     assert not GearForm(18, 1.0).undercut
     assert not GearForm(10, 1.0, shift=0.45).undercut
-    with pytest.raises(ValueError, match="come to a point"):
+    with refuses(ValueError, "templates.teeth-with-a-shift-of-come-to-a-point"):
         gear_shape(GearForm(8, 1.0, shift=1.2))
-    with pytest.raises(ValueError, match="no body"):
+    with refuses(ValueError, "templates.teeth-leave-no-body-inside-the-root-circle"):
         gear_shape(GearForm(4, 1.0, dedendum=2.5))
 
 

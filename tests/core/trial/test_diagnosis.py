@@ -220,7 +220,8 @@ def test_no_readings_and_good_readings_are_said_to_be_so() -> None:
     place = places(vehicle)[0].body
     good = [Reading(position="3", body=place, turns=0.48, spread=0.001)]
     words = diagnose(vehicle, good).words
-    assert words.startswith("The reading is as planned. Not read yet: N, 1, 2, 4, 5, 6, R.")
+    assert tells(words, "trial.the-reading-is-as-planned")
+    assert tells(words, "trial.not-read-yet", listed="N, 1, 2, 4, 5, 6, R")
 
 
 @pytest.mark.parametrize(

@@ -12,6 +12,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 BODY = "selector.1"
 
@@ -83,7 +84,7 @@ def test_readings_are_set_beside_the_plan() -> None:
     assert good.spread_percent == pytest.approx(2.0)
     assert (good.agrees, good.mark) == (True, "+1.00 %")
     assert (bad.agrees, bad.mark) == (False, "+50.00 %")
-    assert wrong.mark == "+0.00 %, wrong way?"
+    assert tells(wrong.mark, "trial.wrong-way", sentence="+0.00 %")
     assert (jams.mark, jams.percent) == ("jams", None)
     assert (stands.mark, stands.agrees) == ("stands", False)
     assert (lost.mark, lost.agrees, lost.place) == (

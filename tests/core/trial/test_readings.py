@@ -19,6 +19,7 @@ from mild_badger.core.trial.rig import RigRun, pulses
 from mild_badger.core.trial.stream import FileStream, RigStream
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from telling import refuses
 
 PLACE = ("3", "selector.1")
 
@@ -91,15 +92,15 @@ def test_a_serial_line_is_read_as_it_comes_and_its_loss_is_a_sentence() -> None:
     assert reader.times_us == {1: [1000], 2: [2000]}
     os.close(theirs)
     os.close(ours)
-    with pytest.raises(FileAccessError, match="Is the plug in"):
+    with refuses(FileAccessError, "trial.can-no-longer-be-read-is-the-plug-in-2"):
         stream.read()
     assert stream.ended
 
 
 def test_what_cannot_be_opened_is_a_sentence(tmp_path: Path) -> None:
-    with pytest.raises(FileAccessError, match="cannot be read"):
+    with refuses(FileAccessError, "trial.cannot-be-read"):
         FileStream(tmp_path / "nothing")
-    with pytest.raises(FileAccessError, match="is a folder"):
+    with refuses(FileAccessError, "trial.is-a-folder-choose-a-file-or-a-device"):
         FileStream(tmp_path)
 
 

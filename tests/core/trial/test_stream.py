@@ -4,16 +4,15 @@ import os
 import pty
 from pathlib import Path
 
-import pytest
-
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.trial.stream import FileStream, RigStream
+from telling import refuses
 
 
 def test_what_cannot_be_read_is_said(tmp_path: Path) -> None:
-    with pytest.raises(FileAccessError, match="cannot be read"):
+    with refuses(FileAccessError, "trial.cannot-be-read"):
         FileStream(tmp_path / "none")
-    with pytest.raises(FileAccessError, match="is a folder"):
+    with refuses(FileAccessError, "trial.is-a-folder-choose-a-file-or-a-device"):
         FileStream(tmp_path)
 
 
@@ -46,7 +45,7 @@ def test_a_line_that_is_pulled_out_is_said() -> None:
     assert stream.read() == ""
     os.close(slave)
     os.close(master)
-    with pytest.raises(FileAccessError, match="can no longer be read"):
+    with refuses(FileAccessError, "trial.can-no-longer-be-read-is-the-plug-in-2"):
         stream.read()
     assert stream.ended
 

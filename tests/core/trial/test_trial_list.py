@@ -101,7 +101,7 @@ def test_a_reading_says_one_thing_only() -> None:
     vehicle = demo_vehicle()
     for wrong in ({"jams": True, "turns": 0.2}, {"turns": 0.0, "way": 1}):
         data = {"position": "3", "body": "selector.1"} | wrong
-        with pytest.raises(DocumentError, match=r"reading|stands"):
+        with pytest.raises(DocumentError):
             apply_edit(vehicle, Edit.one("read", ("trial", "readings"), [data]))
 
 

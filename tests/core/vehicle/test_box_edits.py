@@ -16,6 +16,7 @@ from mild_badger.core.vehicle.edit.box import add_range_pair, apply_box, set_ran
 from mild_badger.core.vehicle.edit.slots import set_second, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import slot_of, vehicle_of
+from telling import refuses
 
 
 def ranged() -> Vehicle:
@@ -40,7 +41,7 @@ def test_a_blank_box_of_each_architecture_can_be_evaluated(architecture: str) ->
 
 
 def test_there_is_no_other_architecture() -> None:
-    with pytest.raises(DocumentError, match="sideways"):
+    with refuses(DocumentError, "architectures.there-is-no-architecture-called", box="sideways"):
         blank_box("sideways", [])
 
 
@@ -72,9 +73,9 @@ def test_a_pair_more_of_a_range_box(field: str) -> None:
 
 def test_only_a_range_box_has_such_pairs() -> None:
     bus = demo_vehicle()
-    with pytest.raises(DocumentError, match="range × splitter"):
+    with refuses(DocumentError, "vehicle.range-splitter"):
         set_range_place(bus, "1", splitter=1, range_=1)
-    with pytest.raises(DocumentError, match="range × splitter"):
+    with refuses(DocumentError, "vehicle.range-splitter"):
         add_range_pair(bus, "ranges")
     with pytest.raises(DocumentError):
         set_second(ranged(), "1", ())

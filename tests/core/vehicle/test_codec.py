@@ -13,6 +13,7 @@ from mild_badger.core.vehicle.codec import decode, encode, schema
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicles
+from telling import Told, refuses, told
 
 
 @given(vehicles())
@@ -87,22 +88,25 @@ def test_damage_is_named_by_its_field(
 @pytest.mark.parametrize(
     ("text", "word"),
     [
-        ("", "cut short"),
-        ("[1, 2]", "not a vehicle file"),
-        (b"\xff\xfe\x00", "not UTF-8"),
-        ("[" * 100_000, "nested"),
-        ('{"format": 1' + "0" * 6000 + "}", "larger than this program"),
+        ("", told("json-text.the-file-is-not-complete-json-at-line-column")),
+        ("[1, 2]", told("vehicle.this-is-not-a-vehicle-file-its-format-should")),
+        (b"\xff\xfe\x00", told("json-text.the-file-is-not-utf-8-text-byte-it-is-no")),
+        ("[" * 100_000, told("json-text.the-file-holds-nested-lists-or-numbers")),
+        (
+            '{"format": 1' + "0" * 6000 + "}",
+            told("json-text.the-file-holds-nested-lists-or-numbers"),
+        ),
     ],
 )
-def test_what_is_no_file_at_all_is_refused(text: str | bytes, word: str) -> None:
-    with pytest.raises(DocumentError, match=word):
+def test_what_is_no_file_at_all_is_refused(text: str | bytes, word: Told) -> None:
+    with refuses(DocumentError, word):
         decode(text)
 
 
 def test_a_truncated_file_says_where_it_ends() -> None:
     text = encode(demo_vehicle())
     for length in (len(text) // 3, len(text) - 3):
-        with pytest.raises(DocumentError, match=r"cut short.*\.bak"):
+        with refuses(DocumentError, "json-text.the-file-is-not-complete-json-at-line-column"):
             decode(text[:length])
 
 

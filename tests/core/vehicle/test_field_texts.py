@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.codec import VehicleFile, schema
 from mild_badger.core.vehicle.field_texts import UNITS, field_texts, title_at, unit_of
 from mild_badger.core.vehicle.format_text import format_text
@@ -79,7 +80,7 @@ def _described(key: str) -> str:
 
 def test_titles_are_found_by_place() -> None:
     assert title_at(Vehicle, ("kit", "gears", 3, "stock")) == "stock"
-    assert title_at(Vehicle, ("box", "rail_teeth")) == "drive row teeth"
+    assert title_at(Vehicle, ("box", "rail_teeth")) == say("field.SlotBox.rail_teeth")
     assert title_at(Vehicle, ("crane", "outputs", 0, "end", "lead_mm")) is None
     assert title_at(Vehicle, ("nothing",)) is None
 

@@ -148,7 +148,7 @@ def test_gears_glued_on_both_sides_of_a_wall_hold_it_and_a_pin_lets_go() -> None
     assert any(tells(step.words, "workshop.fix-with-glue") for step in plan.steps)
     found = take_apart(glued, "layshaft.1: gear 2")
     assert {"layshaft.1: gear 1", "middle wall", "layshaft.1: gear 2"} <= set(found.held)
-    assert "hold one another" in found.words
+    assert tells(found.words, "workshop.these-hold-one-another-and-come-out-neither")
     pinned = glued
     for number in range(1, 7):
         pinned = apply_edit(pinned, mark_joint(pinned, f"layshaft.1: gear {number}", "pinned"))
@@ -217,7 +217,9 @@ def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyP
     finally:
         assembly._plan.cache_clear()
     assert [f.code for f in found] == ["no-way-in"]
-    assert "blocks the way" in found[0].text
+    assert tells(
+        found[0].text, "workshop.from-the-output-end-the-way-the-input-end-is", blocks="blocks"
+    )
 
 
 def test_a_box_without_a_place_has_no_steps() -> None:

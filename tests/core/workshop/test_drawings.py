@@ -19,7 +19,7 @@ from mild_badger.core.vehicle.shifting import Lever
 from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl, graded_notches
 from mild_badger.core.workshop.solid import extruded_stl
 from mild_badger.core.workshop.wrapper import drum_count, drum_wrapper
-from telling import tells
+from telling import refuses, tells
 
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -102,7 +102,7 @@ def volume(stl: bytes) -> float:
 def test_a_plate_has_its_area_times_its_thickness() -> None:
     bent = ((0.0, 0.0), (10.0, 0.0), (10.0, 4.0), (4.0, 4.0), (4.0, 9.0), (0.0, 9.0))
     assert volume(extruded_stl(bent, 3.0)) == pytest.approx(3 * 60, rel=1e-5)  # 10·4 + 4·5
-    with pytest.raises(ValueError, match="crosses itself"):
+    with refuses(ValueError, "workshop.the-outline-crosses-itself-or-encloses"):
         extruded_stl(((0, 0), (1, 1), (1, 0), (0, 1)), 1.0)
 
 

@@ -18,6 +18,7 @@ from mild_badger.core.workshop.parts import (
     stock_path,
 )
 from mild_badger.core.workshop.substitutes import substitutes
+from telling import tells
 
 
 def line(vehicle: Vehicle, kind: str, teeth: int) -> PartLine:
@@ -83,5 +84,10 @@ def test_prices_add_up_and_a_bearing_keeps_its_own() -> None:
     assert twelve.cost == pytest.approx(0.4 * twelve.needed)
     assert twelve.to_buy == pytest.approx(0.4)
     total = 0.4 * twelve.needed + 0.25 * eight.needed
-    assert describe_cost(parts_needed(vehicle)).startswith(f"All parts {total:.2f}, of which 0.40")
+    assert tells(
+        describe_cost(parts_needed(vehicle)),
+        "workshop.all-parts-of-which-to-buy-or-make",
+        total=f"{total:.2f}",
+        buy="0.40",
+    )
     assert apply_edit(vehicle, set_price(vehicle, twelve, None)).kit.prices[0].part == "fixed 8"

@@ -25,7 +25,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.making import USUAL_MM, FabricationSettings, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.templates import template_of, templates_of
-from telling import tells
+from telling import refuses, tells
 
 TRACTOR = "larkholm-timber-tractor"
 POINT_MM = 25.4 / 72
@@ -100,7 +100,11 @@ def test_the_cut_moves_into_the_waste_by_half_the_kerf(kerf: float) -> None:
     for wide in (3.5, 9.0, 25.0):  # gaps are 3.1 mm wide at the pitch circle
         with pytest.raises(InputError) as refused:
             with_kerf(drawing, wide)
-        assert f"narrower than the cut of {wide:g} mm" in plain(str(refused.value))
+        assert tells(
+            plain(str(refused.value)),
+            "templates.a-hole-or-a-gap-between-teeth-is-narrower",
+            kerf_mm=f"{wide:g} mm",
+        )
 
 
 def test_webs_and_bores_take_away_what_they_say() -> None:
@@ -137,7 +141,7 @@ def test_webs_and_bores_take_away_what_they_say() -> None:
     words = " ".join(label.text for label in small.labels)
     assert say("templates.no-room-for-drawn-solid", web_count="5", web="spokes") in words
     assert say("templates.room-for-of-dowels", count_of_dowels="0", dowels="4") in words
-    with pytest.raises(InputError, match="leaves less than"):
+    with refuses(InputError, "templates.a-bore-of-leaves-less-than-below-the-teeth"):
         cut_gear(GearCut("gear", GearForm(10, 1.0), 8.0), FabricationSettings())
 
 

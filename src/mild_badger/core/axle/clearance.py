@@ -14,6 +14,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.chassis import AxleShape
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 
 __all__ = ["Clearance", "LowPoint", "clearance", "clearance_findings", "hub_rise_mm"]
 
@@ -86,7 +87,7 @@ def clearance(
         lows.append(LowPoint(say("axle.final-drive-gear"), pinion - last, 0.0, geared=True))
     chassis = running_of(vehicle).chassis
     belly = chassis.belly_mm - sag_mm
-    lows.append(LowPoint("chassis", belly, 0.0))
+    lows.append(LowPoint(word("chassis"), belly, 0.0))
     lows.sort(key=lambda low: low.height_mm)
     return Clearance(
         axle_mm=axle,

@@ -26,7 +26,6 @@ from mild_badger.core.mesh.centres import Centre, centre_of
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["series_stack"]
 
@@ -181,7 +180,7 @@ class _Builder(SlabBuilder):
         sleeve = pairs[0].sleeve
         if (front := faces.get("front")) is not None:
             self._pair(stage, front, self.gears(front.link.key, front.link.pair))
-        slab = self.add(describe_sleeve(sleeve or ""), sleeve_room_mm(self.vehicle), "sleeve")
+        slab = self.add(sleeve or "", sleeve_room_mm(self.vehicle), "sleeve")
         self.discs.append(Disc(sleeve or "", stage.driven, slab, sleeve_radius_mm(self.vehicle)))
         if (back := faces.get("back")) is not None:
             self._pair(stage, back, self.gears(back.link.key, back.link.pair))

@@ -97,7 +97,8 @@ class _Builder(SlabBuilder):
             for face in ("front", "back"):
                 slot = slot_at.get(face)
                 if face == "back":
-                    sleeve = self.add(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
+                    body = box.sleeve_at(column)
+                    sleeve = self.add(body, sleeve_room_mm(self.vehicle), "sleeve")
                     self._hub(column, sleeve)
                 if slot is None or not slot.train:
                     continue
@@ -122,7 +123,8 @@ class _Builder(SlabBuilder):
             self._way(front)
         width = groove_mm(self.vehicle)
         width += sum(FLANGE_MM for slot in (front, back) if slot is None or not slot.train)
-        self._hub(column, self.add(f"sleeve {column}", self._on_grid(width), "sleeve"))
+        body = self.vehicle.box.sleeve_at(column)
+        self._hub(column, self.add(body, self._on_grid(width), "sleeve"))
         if back is not None and back.train:
             self._sliding(back)
             self._way(back)

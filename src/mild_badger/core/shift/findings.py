@@ -15,7 +15,8 @@ from mild_badger.core.shift.slide import LEAST_GAP_MM, slide_checks
 from mild_badger.core.shift.states import Proof, ShiftState
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.vehicle.sleeves import describe_place, describe_sleeve
+from mild_badger.core.words import capitalized
 
 __all__ = ["shift_findings"]
 
@@ -88,7 +89,8 @@ def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:
 
 
 def _describe_state(state: ShiftState) -> str:
-    return " with ".join(f"{describe_sleeve(s)} {p}" for s, p in state.sleeves).capitalize()
+    places = (describe_place(s, p) for s, p in state.sleeves)
+    return capitalized(f" {say('shift.with')} ".join(places))
 
 
 def _list(names: tuple[str, ...]) -> str:

@@ -14,6 +14,7 @@ from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Measured
+from mild_badger.core.words import word
 
 __all__ = ["Bay", "BayPart", "bays", "measure"]
 
@@ -208,4 +209,4 @@ def _spacer(parts: tuple[BayPart, ...], by: float) -> BayPart | None:
 
 def _seat_name(part: StackPart) -> str:
     """Name what a shaft sits in, whatever bearing is in it."""
-    return part.wall if part.kind == "wall" else part.words
+    return word(part.wall) if part.kind == "wall" else part.words

@@ -19,9 +19,9 @@ from mild_badger.core.mechanisms.steps import TrialStep, mechanism_steps
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.vehicle.sleeves import describe_place
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 
 __all__ = [
     "Place",
@@ -163,7 +163,7 @@ def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
             Step(
                 position=position,
                 sleeves=", ".join(
-                    f"{describe_sleeve(name)} {vehicle.gear_name(place)}"
+                    describe_place(name, vehicle.gear_name(place))
                     for name, place in sleeves.items()
                 )
                 or say("trial.all-sleeves-out"),
@@ -253,6 +253,7 @@ def function_steps(vehicle: Vehicle) -> tuple[str, ...]:
 def further_rows(vehicle: Vehicle) -> tuple[TrialStep, ...]:
     """Give the steps beyond the gears: those of the function box, then of every mechanism."""
     functions = [
-        TrialStep(f"f{n}", "box", words) for n, words in enumerate(function_steps(vehicle), start=1)
+        TrialStep(f"f{n}", word("box"), words)
+        for n, words in enumerate(function_steps(vehicle), start=1)
     ]
     return (*functions, *mechanism_steps(vehicle))

@@ -52,8 +52,10 @@ from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.making import FabricationSettings, Fit
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
+from mild_badger.core.vehicle.sleeves import SleeveId, describe_sleeve
 from mild_badger.core.vehicle.trial import Trial
 from mild_badger.core.vehicle.units import UnitSettings, unit_choice
+from mild_badger.core.words import word
 
 __all__ = [
     "MAX_RETIRED",
@@ -468,9 +470,11 @@ class Vehicle(DocumentNode):
         return next(named, version)
 
     def train_title(self, key: str) -> str:
-        """Give what a train is called in a sentence: gear 3, input pair, final drive …."""
+        """Give what a train or a sleeve is called in a sentence: gear 3, input pair, sleeve 2 …."""
+        if isinstance(key, SleeveId):
+            return describe_sleeve(key)
         named = (g.name for g in self.real.gears if gear_key(g.id) == key)
-        return next((say("vehicle.gear-5", name=name) for name in named), key)
+        return next((say("vehicle.gear-5", name=name) for name in named), word(key))
 
     def gear_called(self, name: str) -> GearTarget | None:
         """Find a target by its gear's name, as a builder types it."""

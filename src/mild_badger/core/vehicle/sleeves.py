@@ -9,10 +9,14 @@ from collections.abc import Iterable
 from functools import lru_cache
 from typing import Literal, cast
 
+from mild_badger.core.message import say
+from mild_badger.core.words import word
+
 __all__ = [
     "Rail",
     "SleeveId",
     "column_of",
+    "describe_place",
     "describe_sleeve",
     "fork_id",
     "fork_rail_id",
@@ -74,7 +78,7 @@ def column_of(sleeve: str) -> int:
 def describe_sleeve(sleeve: str) -> str:
     """Say what a sleeve is called: sleeve 1, range sleeve 2; of a graph file, by its own name."""
     if isinstance(sleeve, SleeveId):
-        return f"{sleeve.rail} {sleeve.number}"
+        return say("vehicle.sleeve-number", rail=word(sleeve.rail), number=sleeve.number)
     return sleeve.replace(".", " ", 1)
 
 
@@ -90,6 +94,13 @@ def fork_id(sleeve: str) -> str:
     return f"fork of {sleeve}"
 
 
+def describe_place(sleeve: str, place: str) -> str:
+    """Say where a sleeve stands: sleeve 1 front, sleeve 2 3."""
+    return say("vehicle.sleeve-place", sleeve=describe_sleeve(sleeve), place=word(place))
+
+
 def rail_title(rail: str, what: str) -> str:
     """Say what belongs to a rail: gate, splitter gate, range gate."""
-    return f"{TITLES[rail]} {what}" if rail in TITLES else what
+    if rail not in TITLES:
+        return word(what)
+    return say("vehicle.of-a-rail", rail=word(TITLES[rail]), what=word(what))

@@ -190,9 +190,9 @@ def _counted(pieces: list[Piece]) -> dict[str, int]:
 def _part_name(piece: Piece) -> str:
     match piece.kind:
         case "gear" | "free gear":
-            return say("workshop.tooth-gear", teeth=piece.teeth) + (
-                ", free" if piece.kind == "free gear" else ""
-            )
+            if piece.kind == "gear":
+                return say("workshop.tooth-gear", teeth=piece.teeth)
+            return say("workshop.free-tooth-gear", teeth=piece.teeth)
         case "shaft" | "rail":
             return say(
                 "workshop.of",
@@ -290,7 +290,7 @@ def _describe(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
             how = {
                 "glued": say("workshop.fix-with-glue"),
                 "pressed": say("workshop.press-on"),
-                "pinned": "pin",
+                "pinned": say("workshop.pin"),
                 "keyed": say("workshop.turns-with-its-shaft"),
                 "screwed": say("workshop.screw-fast"),
                 "slides": say("workshop.slides-on-its-shaft-and-turns-with-it"),

@@ -19,6 +19,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["CutPiece", "CutPlan", "CutStock", "cut_plans", "pack"]
@@ -172,7 +173,9 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
     kit, making = vehicle.kit, vehicle.making
     groups: dict[str, list[CutPiece]] = {}
     if not kit.shaft_lengths_u:
-        shafts = groups.setdefault(f"shaft rod, {in_mm(kit.shaft_diameter_mm)}", [])
+        shafts = groups.setdefault(
+            say("workshop.shaft-rod", shaft_mm=in_mm(kit.shaft_diameter_mm)), []
+        )
         shafts += [
             CutPiece(describe_shaft(vehicle, cut.name), round(cut.needed_mm, 1))
             for cut in shaft_cuts(vehicle, stack)
@@ -194,8 +197,9 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
             p.needed for p in parts_needed(vehicle) if p.made and p.key[0] in ("fixed", "free")
         )
         if making.dowels and kit.made is not None:
-            dowel = CutPiece("dowel", round(kit.made.face_width_mm, 1))
-            groups[f"dowel rod, {in_mm(making.dowel_mm)}"] = [dowel] * making.dowels * gears
+            dowel = CutPiece(word("dowel"), round(kit.made.face_width_mm, 1))
+            rod = say("workshop.dowel-rod", dowel_mm=in_mm(making.dowel_mm))
+            groups[rod] = [dowel] * making.dowels * gears
         kinds = {
             "post": say("workshop.post-rod", post_mm=in_mm(vehicle.frame.post_mm)),
             "spacer": say("workshop.spacer-tube"),
@@ -203,7 +207,7 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
         for kind, tenths, count in frame_parts(vehicle).counts:
             if kind in kinds:
                 pieces = groups.setdefault(kinds[kind], [])
-                pieces += [CutPiece(kind, tenths / 10)] * count
+                pieces += [CutPiece(word(kind), tenths / 10)] * count
     return tuple(
         pack(name, tuple(pieces), stock_mm=making.rod_mm, saw_mm=making.saw_mm)
         for name, pieces in groups.items()

@@ -15,6 +15,7 @@ from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
+from mild_badger.core.words import word
 
 __all__ = [
     "PartLine",
@@ -257,7 +258,7 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
             _MADE_NAMES[kind].format(teeth if kind in _COUNTED else in_mm(teeth / 10)),
         )
     elif kind == "one-way clutch":
-        name, stock = "one-way clutch", kit.one_way_stock
+        name, stock = word(kind), kit.one_way_stock
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = say("workshop.dog-sleeve") if kind == "sleeve" else _shaft_name(vehicle)
@@ -306,7 +307,7 @@ _MADE_NAMES = {
     "post": say("workshop.post-or-tie-rod"),
     "spacer": say("workshop.spacer-long"),
     "washer": say("workshop.washer-thick"),
-    "fork": "fork",
+    "fork": word("fork"),
     "nut": say("workshop.nut-or-collar-on-a-tie-rod"),
     "pin": say("workshop.pin-of-a-joint"),
     "screw": say("workshop.screw-of-a-joint"),
@@ -314,7 +315,7 @@ _MADE_NAMES = {
     "lever": say("workshop.lever-with-its-slot"),
     "rod": say("workshop.rod-of-the-lever-drive"),
     "ratchet": say("workshop.ratchet-wheel"),
-    "pawl": "pawl",
+    "pawl": word("pawl"),
     "clutch plate": say("workshop.plate-of-the-clutch"),
     "lining": say("workshop.ring-of-clutch-lining"),
     "master": say("workshop.master-cylinder-bore"),

@@ -115,7 +115,7 @@ def _walls(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
             yield Piece(
                 plate.name,
                 "wall",
-                plate.name,
+                word(plate.name),
                 *spans[plate.name],
                 outlines=(((left, low), (right, low), (right, high), (left, high)),),
                 holes=tuple(((h.x_mm, h.y_mm), h.diameter_mm / 2) for h in plate.holes),
@@ -202,9 +202,9 @@ def _part(
         case "gear" | "free gear":
             kind, teeth = part.kind, part.teeth
             radius = tip_mm(vehicle.kit, teeth)
-            words = say("workshop.tooth-gear-on-3", teeth=teeth, name=name) + (
-                ", free" if kind == "free gear" else ""
-            )
+            words = say("workshop.tooth-gear-on-3", teeth=teeth, name=name)
+            if kind == "free gear":
+                words = say("workshop.that-runs-free", gear=words)
         case "sleeve":
             kind, radius = "sleeve", sleeve_radius_mm(vehicle)
             frame = vehicle.frame

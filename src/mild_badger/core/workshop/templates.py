@@ -25,7 +25,7 @@ from mild_badger.core.templates.segments import glue_up, segment_plan, segment_t
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.kit import Bore
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
 from mild_badger.core.workshop.parts import parts_needed
 
@@ -101,7 +101,7 @@ def _frame(vehicle: Vehicle) -> Iterator[Template]:
     plates = plates_of(vehicle, stack, forks) if vehicle.kit.any_seat else ()
     for n, plate in enumerate(plates):
         draw = partial(_wall, plate=plate)
-        yield Template(f"wall {n}", plate.name, 1, plate.thick_mm, draw)
+        yield Template(f"wall {n}", word(plate.name), 1, plate.thick_mm, draw)
     for n, fork in enumerate(forks):
         words = say("workshop.fork-of-3", shaft=describe_shaft(vehicle, fork.column))
         draw = partial(_fork, fork=fork)
@@ -224,7 +224,7 @@ def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
     """Draw a wall seen from the input, every hole with its name."""
     left, low, right, high = plate.outline_mm
     foot = 2 * MARGIN_MM
-    sheet = Drawing(plate.name, right - left + 2 * MARGIN_MM, high - low + foot + MARGIN_MM)
+    sheet = Drawing(word(plate.name), right - left + 2 * MARGIN_MM, high - low + foot + MARGIN_MM)
     dx, dy = MARGIN_MM - left, foot - low
     sheet.rectangle("cut", left + dx, low + dy, right + dx, high + dy)
     for hole in plate.holes:

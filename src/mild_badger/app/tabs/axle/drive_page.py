@@ -19,14 +19,14 @@ from mild_badger.core.figures import MM, N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
-from mild_badger.core.words import capitalized, signed
+from mild_badger.core.words import capitalized, signed, word
 from mild_badger.text.fields import parse_field
 
 __all__ = ["AxleDrivePage"]
 
 DIFF = ("differential",)
 KINDS = (
-    (say("tab-axle.open"), "bevel"),
+    ("open", word("bevel")),
     ("planetary", say("tab-axle.planetary")),
     ("locked", say("tab-axle.solid-axle")),
     ("none", say("tab-axle.one-wheel")),

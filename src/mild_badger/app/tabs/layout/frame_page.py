@@ -155,7 +155,7 @@ class FramePage(QWidget):
             )
         return [
             Cell(shaft_label(self.session.vehicle, seat.shaft)),
-            Cell(seat.wall.removesuffix(" wall")),
+            Cell(word(seat.wall.removesuffix(" wall"))),
             Cell(
                 PLAIN if bearing is None else bearing.name,
                 tip=seat.problem,

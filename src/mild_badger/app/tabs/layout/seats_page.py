@@ -100,7 +100,9 @@ class SeatView(Canvas):
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), str(teeth))
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(12, self.height() - 8), f"{self.words()}: {row.seat.verdict}")
+        painter.drawText(
+            QPointF(12, self.height() - 8), f"{self.words()}: {word(row.seat.verdict)}"
+        )
 
 
 MANY = 20

@@ -19,6 +19,7 @@ from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.words import word
 
 __all__ = ["SideView"]
 
@@ -277,4 +278,4 @@ def _slab(vehicle: Vehicle, name: str, kind: str) -> str:
     for gear in vehicle.real.gears:
         if name == gear_key(gear.id):
             return gear.name
-    return name.replace("front ", "F").replace("back ", "B")
+    return word(name.replace("front ", "F").replace("back ", "B"))

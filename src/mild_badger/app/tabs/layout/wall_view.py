@@ -113,7 +113,7 @@ class WallView(Canvas):
                 painter.drawLine(at - QPointF(0, radius + 4), at + QPointF(0, radius + 4))
             self._spots.append((at, max(radius, 6.0), self._describe_hole(hole)))
             painter.setPen(tokens.soft if light else tokens.ink)
-            words = hole.kind if light else f"⌀ {bare(in_mm(hole.diameter_mm))}"
+            words = word(hole.kind) if light else f"⌀ {bare(in_mm(hole.diameter_mm))}"
             long = painter.fontMetrics().horizontalAdvance(words)
             inside = at.x() + radius + 4 + long < corner.x() + (right - left) * scale - 2
             aside = radius + 4 if inside else -radius - 4 - long

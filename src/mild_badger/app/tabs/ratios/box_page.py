@@ -363,7 +363,7 @@ class BoxPage(QWidget):
             return Cell(shown, right=True)
 
         return (
-            Column(say("tab-ratios.pair"), lambda record: Cell(record[0])),
+            Column(say("tab-ratios.pair"), lambda record: Cell(word(record[0]))),
             Column(
                 say("tab-ratios.teeth-driver-first"),
                 lambda record: Cell(train_text(record[1])),

@@ -226,7 +226,11 @@ class SlotDiagram(Canvas):
         painter.setFont(bold)
         right = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight)
         painter.drawText(inner.adjusted(0, 8, 0, 0), right, shown)
-        way = {1: "out +", -1: "out −", 0: ""}[view.direction]
+        way = (
+            say("tab-shift.out-way", way="+" if view.direction > 0 else "−")
+            if view.direction
+            else ""
+        )
         meshes = say_count("count.mesh", view.meshes) if view.meshes else ""
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)

@@ -94,7 +94,7 @@ class FunctionPage(QWidget):
             session,
             ("functions", "actuation"),
             say("tab-shift.functions-selected-by"),
-            {"drum": "a drum", "one lever": say("tab-shift.one-lever")},
+            {"drum": say("tab-shift.a-drum"), "one lever": say("tab-shift.one-lever")},
         )
         self.rpm = field_of(
             session, ("functions", "motor_rpm"), say("tab-shift.function-motors-speed"), width=48

@@ -18,7 +18,7 @@ from mild_badger.core.ids import OutputId
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.sleeves import column_of
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 
 __all__ = ["FunctionView"]
 
@@ -200,7 +200,7 @@ class FunctionView(Canvas):
             painter.drawRoundedRect(box, 3, 3)
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
-            words = f"{column_of(branch.sleeve)} {branch.face}"
+            words = f"{column_of(branch.sleeve)} {word(branch.face or '')}"
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
             sentence = say(
                 "tab-shift.sleeve-couples",

@@ -26,7 +26,7 @@ HEADERS = (
     say("tab-shift.in-2", n_mm=N_MM),
     say("tab-shift.out", n_mm=N_MM),
     "W",
-    "W lost",
+    say("tab-shift.w-lost"),
 )
 NOTHING = say("tab-shift.engage-a-gear-that-drives-to-follow-the")
 

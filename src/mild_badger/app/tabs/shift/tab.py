@@ -39,7 +39,7 @@ SHORT = 560
 ACTUATORS = {
     "gate": say("tab-shift.a-gate-lever"),
     "catch": say("tab-shift.a-catch-on-a-rail"),
-    "drum": "a drum",
+    "drum": say("tab-shift.a-drum"),
 }
 ENGAGED = {"dog": say("tab-shift.dog-sleeves"), "slide": say("tab-shift.sliding-gears")}
 ACTUATOR_FACTS = {

@@ -10,7 +10,7 @@ from mild_badger.core.shift.routes import ShiftRoute, shift_ways
 from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.stations import sign_of
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.vehicle.sleeves import describe_place
 from mild_badger.core.words import signed, word
 
 __all__ = ["TablePage"]
@@ -92,7 +92,7 @@ class TablePage(QWidget):
         self.states.show_cells(
             [
                 [
-                    Cell(", ".join(f"{describe_sleeve(s)} {p}" for s, p in state.sleeves) or "–"),
+                    Cell(", ".join(describe_place(s, p) for s, p in state.sleeves) or "–"),
                     Cell(word(state.verdict.value), bold=state.verdict is StateVerdict.LOCKS),
                     Cell(", ".join(map(evaluation.vehicle.gear_name, state.gears)) or "–"),
                     Cell(

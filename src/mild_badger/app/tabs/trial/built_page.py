@@ -41,7 +41,9 @@ class BayView(Canvas):
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        return EMPTY if self.bay is None else f"{self.bay.shaft}: {self.bay.words}"
+        if self.bay is None or self.evaluation is None:
+            return EMPTY
+        return f"{shaft_label(self.evaluation.vehicle, self.bay.shaft)}: {self.bay.words}"
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         bay = self.bay
@@ -72,7 +74,9 @@ class BayView(Canvas):
         )
         painter.drawText(QRectF(left, 6, right - left, 18), int(Qt.AlignmentFlag.AlignRight), words)
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(left, 19), f"{bay.shaft}, {bay.gap.words}")
+        painter.drawText(
+            QPointF(left, 19), f"{shaft_label(evaluation.vehicle, bay.shaft)}, {bay.gap.words}"
+        )
 
     def _part(self, painter: QPainter, part: BayPart, at: QRectF, bay: Bay) -> None:
         tokens = self.theme.tokens

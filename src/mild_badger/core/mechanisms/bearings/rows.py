@@ -207,7 +207,7 @@ def _wheels(vehicle: Vehicle) -> Iterator[BearingRow]:
         say("bearings.bearing-of-the-one-that-bears-most"), weight, shaft, 2 * shaft, rpm
     )
     pull = weight * vehicle.ground.grip * vehicle.wheels.diameter_mm / 2
-    yield _row("wheels", load, pull)
+    yield _row(word("wheels"), load, pull)
 
 
 @lru_cache(maxsize=16)
