@@ -8,7 +8,8 @@ from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_placed, placed_data
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.place_box import place_box, reliefs
+from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.reliefs import Reliefs, reliefs
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
@@ -85,21 +86,19 @@ def run_place(options: argparse.Namespace) -> int:
     taken = apply_edit(vehicle, apply_layout(vehicle, placed))
     faults = tuple(layout_findings(taken))
     wrong = [finding for finding in faults if finding.severity is Severity.ERROR]
-    help_ = () if placed.complete else reliefs(vehicle)
+    help_ = Reliefs(()) if placed.complete else reliefs(vehicle)
     if options.json:
         result = placed_data(vehicle, placed)
-        result["would_help"] = list(help_)
+        result["would_help"] = list(help_.helps)
+        result["out_of_time"] = list(help_.unsure)
         result["findings"] = [finding.as_json() for finding in faults]
         show_json(result)
     else:
         show(describe_placed(vehicle, placed), vehicle.shown_in)
-        if help_:
-            print(
-                say(
-                    "command-line.all-would-be-placed-with",
-                    listed=listed(help_, "or"),
-                )
-            )
+        if help_.helps:
+            print(say("command-line.all-would-be-placed-with", listed=listed(help_.helps, "or")))
+        if help_.unsure:
+            print(say("layout.the-time-ran-out-for", listed=listed(help_.unsure)))
         for finding in faults:
             show(
                 f"{word(finding.severity.value)}: {finding.title}. {finding.text}", vehicle.shown_in

@@ -13,7 +13,7 @@ JOBS: dict[str, str] = {
     "compare architectures": "compare:compare_all",
     "trains of a gear": "ratios.gear_trains:gear_trains",
     "place box": "layout.place_box:place_box",
-    "try relaxed limits": "layout.place_box:reliefs",
+    "try relaxed limits": "layout.reliefs:reliefs",
     "plan book": "publish.book:book_of",
     "templates": "publish.drawings:template_files",
     "proof by solids": "components.collide:collide",

@@ -16,7 +16,7 @@ from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
-from mild_badger.core.layout.stack import stack_of
+from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.message import say

@@ -26,10 +26,11 @@ from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_placed
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
-from mild_badger.core.layout.place_box import Placed, place_box, reliefs
+from mild_badger.core.layout.place_box import Placed, place_box
 from mild_badger.core.layout.point_to_point import apply_way, ways_anywhere, ways_to
+from mild_badger.core.layout.reliefs import reliefs
 from mild_badger.core.layout.routes import Bounds, offsets, ways_between
-from mild_badger.core.layout.stack import stack_of
+from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.verify import verify_layout
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible
@@ -204,7 +205,7 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     taken = apply_edit(tight, apply_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
     assert tells(
-        reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=1.0)),
+        reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=5.0)).helps,
         "layout.layers-a-side",
         layers="2",
     )

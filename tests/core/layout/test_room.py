@@ -4,10 +4,10 @@ import pytest
 
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.made_ways import CLEARANCE_MM, _clear
+from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
 from mild_badger.core.layout.place_box import _PlacementSearch
 from mild_badger.core.layout.routes import CLEARANCE_MM as GRID_CLEARANCE_MM
-from mild_badger.core.layout.routes import TrainRoute
+from mild_badger.core.layout.routes import MADE_CLEARANCE_MM, Bounds, TrainRoute
 from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -24,18 +24,26 @@ HAIR = 0.01
 @pytest.mark.parametrize("spare", [-HAIR, HAIR])
 def test_a_made_gear_clears_a_shaft_by_the_clearance(spare: float) -> None:
     kit = TRACTOR.kit
-    far = tip_mm(kit, 30) + kit.shaft_diameter_mm / 2 + CLEARANCE_MM + spare
-    points = [(0.0, 0.0), (far, 0.0)]
-    assert _clear(kit, points, [(30, 0, 0)]) is (spare > 0)
+    far = tip_mm(kit, 30) + kit.shaft_diameter_mm / 2 + MADE_CLEARANCE_MM + spare
+    beside = (round(far / STEP_MM), 0)
+    apart = round((30 + 20) * kit.module_mm / 2 / STEP_MM)
+    bounds = Bounds(-apart, apart, -apart, apart)
+    end = (0, apart)
+    ways = free_ways_between(
+        kit, ((30, 20),), end, parity=1, layers=1, bounds=bounds, inputs=(beside,)
+    )
+    assert bool(ways) is (spare > 0)
 
 
 @pytest.mark.parametrize("spare", [-HAIR, HAIR])
 def test_two_made_gears_of_a_layer_clear_one_another(spare: float) -> None:
+    """Two idlers fold so far that the gears at both ends only just clear one another."""
     kit = TRACTOR.kit
-    far = tip_mm(kit, 30) + tip_mm(kit, 20) + CLEARANCE_MM + spare
-    gears = [(30, 0, 0), (12, 2, 1), (12, 3, 1), (20, 1, 0)]
-    points = [(0.0, 0.0), (far, 0.0), (0.0, 500.0), (500.0, 500.0)]
-    assert _clear(kit, points, gears) is (spare > 0)
+    far = tip_mm(kit, 30) + tip_mm(kit, 20) + MADE_CLEARANCE_MM + spare
+    end = (round(far / STEP_MM), 0)
+    bounds = Bounds(-end[0], 2 * end[0], -end[0], end[0])
+    ways = free_ways_between(kit, ((30, 20),), end, parity=0, layers=1, bounds=bounds)
+    assert bool(ways) is (spare > 0)
 
 
 def searching(vehicle: Vehicle, **placing: object) -> _PlacementSearch:

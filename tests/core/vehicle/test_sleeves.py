@@ -4,7 +4,7 @@ import json
 import pickle
 
 from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.stack import stack_of
+from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.vehicle.assembly import Assembly, PartState
 from mild_badger.core.vehicle.boxes import RangeBox
 from mild_badger.core.vehicle.codec import decode, encode

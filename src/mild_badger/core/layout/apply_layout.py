@@ -24,22 +24,12 @@ __all__ = ["apply_layout", "layout_of"]
 
 def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
     """Name every shaft and gear of a placement as the drivetrain graph does."""
-    places = _columns(vehicle)
-    pitch = placed.placing.spacing_u
     shafts = []
-    for column in range(1, places.count + 1):
-        if places.by_row or column == 1:
-            x = pitch * (column - 1)
-            if not places.by_row:
-                x = (pitch * (places.count - 1)) // 2
-            shafts.append(LayoutShaft(name=input_shaft(column), x_u=x, y_u=0))
-        shafts.append(
-            LayoutShaft(
-                name=selector_shaft(column),
-                x_u=pitch * (column - 1) + placed.shift_u,
-                y_u=placed.height_u,
-            )
-        )
+    for column, (x, y) in enumerate(placed.selectors_u, start=1):
+        if column <= len(placed.inputs_u):
+            left, low = placed.inputs_u[column - 1]
+            shafts.append(LayoutShaft(name=input_shaft(column), x_u=left, y_u=low))
+        shafts.append(LayoutShaft(name=selector_shaft(column), x_u=x, y_u=y))
     gears = []
     shared: dict[tuple[object, ...], str] = {}
     for chosen in placed.chosen:
@@ -58,8 +48,8 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
                 shafts.append(
                     LayoutShaft(
                         name=names[number],
-                        x_u=(x + chosen.start[0]) / 2,
-                        y_u=(y + chosen.start[1]) / 2,
+                        x_u=(x + chosen.start[0]) / placed.steps_a_unit,
+                        y_u=(y + chosen.start[1]) / placed.steps_a_unit,
                         side=chosen.slot.face,
                     )
                 )
@@ -75,12 +65,19 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
                 )
             )
     return BoxLayout(
-        spacing_u=pitch,
-        layers=placed.placing.layers,
+        spacing_u=placed.placing.spacing_u,
+        layers=_layers(vehicle, placed),
         shafts=tuple(shafts),
         gears=tuple(gears),
         unplaced=placed.unplaced,
     )
+
+
+def _layers(vehicle: Vehicle, placed: Placed) -> int:
+    """Give the layers of a side; made walls stand where they are needed, not at a limit."""
+    if not vehicle.kit.any_seat:
+        return placed.placing.layers
+    return max((layer for one in placed.chosen for _, _, layer in one.way.gears), default=1)
 
 
 def _columns(vehicle: Vehicle) -> Columns:
@@ -116,7 +113,7 @@ def apply_layout(vehicle: Vehicle, placed: Placed) -> Edit:
         for slot in vehicle.box.slots
     ]
     changes = [Change(SLOTS, slots), Change(("layout",), layout_of(vehicle, placed))]
-    if vehicle.box.free_trains:
+    if vehicle.box.free_trains and not vehicle.kit.any_seat:
         teeth = 8 * placed.placing.spacing_u
         changes += [Change(("box", "rail_teeth"), teeth), Change(("box", "tie_teeth"), teeth)]
     left = (

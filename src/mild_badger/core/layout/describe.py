@@ -10,8 +10,9 @@ from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 
-__all__ = ["describe_placed", "placed_data"]
+__all__ = ["describe_placed", "describe_proposal", "placed_data"]
 
 
 def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
@@ -23,14 +24,14 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
     aside = ""
     if placed.shift_u:
         side = "right" if placed.shift_u > 0 else "left"
-        aside = say("layout.u-to-the", shift_u=abs(placed.shift_u), side=side)
+        aside = say("layout.to-the", far=_length(vehicle, abs(placed.shift_u)), side=word(side))
     words: str = say(
-        "layout.slots-placed-with-gears-selector-shafts-u-up",
+        "layout.slots-placed-with-gears-selector-shafts-up",
         word=say("layout.all") if placed.complete else count,
         value=say("layout.of") if not placed.complete else "",
         total=total,
         gears=gears,
-        height_u=placed.height_u,
+        height=_length(vehicle, placed.height_u),
         aside=aside,
         worst=in_mm(worst, 2),
     )
@@ -43,8 +44,28 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
     return words
 
 
+def describe_proposal(vehicle: Vehicle, placed: Placed, number: int) -> str:
+    """Call a proposal by its number and by where its selector shafts stand."""
+    aside = ""
+    if placed.shift_u:
+        far = _length(vehicle, abs(placed.shift_u))
+        aside = say("layout.to-the", far=far, side=word("right" if placed.shift_u > 0 else "left"))
+    height = _length(vehicle, placed.height_u)
+    return say("layout.proposal-up", number=number, height=height, aside=aside)
+
+
+def _length(vehicle: Vehicle, units: float) -> str:
+    """Write a length in units of the grid, in wood and print in the builder's own."""
+    if vehicle.kit.any_seat:
+        return in_mm(units * vehicle.kit.grid_unit_mm, 0)
+    return say("layout.grid-units", units=units)
+
+
 def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
-    """Give a placement as plain data: positions in u, layers, seat errors in mm."""
+    """Give a placement as plain data: positions in u, layers, seat errors in mm.
+
+    In wood and print a u is the kit's ``grid_unit_mm`` too.
+    """
     layout = layout_of(vehicle, placed)
     unit = vehicle.kit.grid_unit_mm
     slots = []
@@ -55,7 +76,7 @@ def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
             if one[1] == other[1]:
                 continue  # both on one shaft
             (x, y), (v, w) = way.points[one[1]], way.points[other[1]]
-            apart = hypot(x - v, y - w) * unit / 2
+            apart = hypot(x - v, y - w) * unit / placed.steps_a_unit
             nominal = (one[0] + other[0]) * vehicle.kit.module_mm / 2
             seats.append({"teeth": [one[0], other[0]], "error_mm": round(apart - nominal, 4)})
         slots.append(

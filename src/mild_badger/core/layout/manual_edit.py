@@ -69,9 +69,11 @@ def move_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> Edit:
     Raises
     ------
     InputError
-        There is no such shaft in the layout.
+        There is no such shaft in the layout, or its place follows from its gears' distances.
     """
     layout = _layout(vehicle)
+    if vehicle.kit.any_seat:
+        raise InputError(say("layout.in-wood-and-print-a-shaft-stands-where-its"))
     if layout.shaft(name) is None:
         raise InputError(say("layout.the-layout-has-no-shaft", name=name))
     step = 2 if vehicle.placing.half_units else 1

@@ -1,7 +1,8 @@
 """Placing a whole slot box: a way for every slot, all clear of one another.
 
-Columns stand ``spacing_u`` apart, their input shafts in a row at height 0 and their selector shafts
-in a row above, a little to one side where that helps. The sleeves and the drive row between front
+Columns stand ``spacing_u`` apart, in wood and print as far as the gears of drive row and tie do,
+their input shafts in a row at height 0 and their selector shafts in a row above, a little to one
+side where that helps. The sleeves and the drive row between front
 and back part the two sides, so each is placed by itself. For each slot all near-best trains are
 laid out in every way; of these one a slot is chosen by branch and bound over tables of which two go
 together. Where not all can be placed the most are. The gears that tie the selector shafts stand in
@@ -10,27 +11,31 @@ a layer of their own between the front's layer 1 and its inner wall.
 
 from collections import Counter
 from dataclasses import dataclass, replace
+from functools import partial
 from math import hypot, sqrt
 from time import monotonic
 
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.layout.routes import CLEARANCE_MM, Bounds, Half, TrainRoute, ways_between
+from mild_badger.core.layout.forks import fork_radius_mm
+from mild_badger.core.layout.free_routes import MOST_IDLERS, STEP_MM, free_ways_between
+from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
 from mild_badger.core.layout.stack import sleeve_radius_mm, tip_mm
 from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
-from mild_badger.core.ratios.single import ranked_trains
+from mild_badger.core.ratios.single import Candidate, ranked_trains
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
 Pairs = tuple[tuple[int, int], ...]
+Point = tuple[float, float]
 
-__all__ = ["Chosen", "Placed", "place_box", "reliefs"]
+__all__ = ["Chosen", "Placed", "place_box"]
 
 HEIGHTS_U = (4, 5, 6, 3, 7, 8, 9)
 SHIFTS_U = (0, 1, -1, 2, -2)
@@ -39,26 +44,33 @@ MOST_KEPT = 4
 """Proposals kept, the best first."""
 TRAINS, WAYS = 60, 900
 """Most trains tried for a slot, and most ways kept of them."""
+HEIGHTS, MADE_SHIFTS = 9, (0.0, 0.25, -0.25, 0.5, -0.5)
+"""In wood and print: heights tried, each a tenth more than the least, and shifts in columns."""
+MADE_TRAINS, IDLED_TRAINS = 250, 12
+"""Trains tried for a slot in wood and print: the smallest, and those with idlers put in."""
 ASIDE_U = 5
-RELIEF_S = 3.0
-"""How long each relaxed limit is tried."""
 
 
 @dataclass(frozen=True)
 class Placed:
     """A whole box: the ways chosen, where the selector row stands, and the slots left out.
 
-    ``shift_u`` is how far the selector row stands to the right of the input row; ``finished`` tells
+    ``shift_u`` is how far the selector row stands to the right of the input row; ``inputs_u`` and
+    ``selectors_u`` are the places of both rows' shafts, ``steps_a_unit`` how many steps of the
+    chosen ways' coordinates make a unit of the kit; ``finished`` tells
     whether everything was gone through, so that nothing better is left; ``others`` are the next
     best ones, with the selector row elsewhere.
     """
 
     chosen: tuple[Chosen, ...]
-    height_u: int
-    shift_u: int
+    height_u: float
+    shift_u: float
     unplaced: tuple[str, ...]
     cost: float
     placing: PlacementSettings
+    inputs_u: tuple[Point, ...] = ()
+    selectors_u: tuple[Point, ...] = ()
+    steps_a_unit: float = 2.0
     finished: bool = True
     others: "tuple[Placed, ...]" = ()
 
@@ -68,51 +80,19 @@ class Placed:
         return not self.unplaced
 
 
-def place_box(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Placed:
+def place_box(vehicle: Vehicle, *, watch: Watch = UNWATCHED, enough: bool = False) -> Placed:
     """Place the slots of a slot box that have a train, with any train near enough.
+
+    With ``enough`` the first placement that has room for all of them is taken.
 
     Raises
     ------
     DocumentError
-        The box is of another architecture, its kit has no grid, or no slot has a train.
+        The box is of another architecture, or no slot has a train.
     SearchStopped
         The watch asked for it.
     """
-    return _PlacementSearch(vehicle, watch).run()
-
-
-def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
-    """Say which single limit, relaxed, lets every slot be placed."""
-    placing = vehicle.placing
-    quick = min(placing.seconds, RELIEF_S)
-    tries = (
-        (
-            say("layout.columns-u-apart", spacing_u=placing.spacing_u + 1),
-            {"spacing_u": min(placing.spacing_u + 1, 8)},
-        ),
-        (
-            say("layout.layers-a-side", layers=placing.layers + 1),
-            {"layers": min(placing.layers + 1, 6)},
-        ),
-        (say("layout.half-units"), {"half_units": True}),
-        (
-            say("layout.ratios-within", near_percent=2 * placing.near_percent),
-            {"near_percent": min(2 * placing.near_percent, 20.0)},
-        ),
-        (
-            say("layout.no-limit-of-width-height-and-outline"),
-            {"wide_u": None, "high_u": None, "outline_u": ()},
-        ),
-    )
-    helps = []
-    for words, change in tries:
-        other = placing.model_copy(update={**change, "seconds": quick})
-        if other == placing.model_copy(update={"seconds": quick}):
-            continue
-        search = _PlacementSearch(vehicle.model_copy(update={"placing": other}), watch)
-        if search.run(enough=True).complete:
-            helps.append(words)
-    return tuple(helps)
+    return _PlacementSearch(vehicle, watch).run(enough=enough)
 
 
 class _PlacementSearch:
@@ -121,10 +101,6 @@ class _PlacementSearch:
         places = architecture_of(box).places(box)
         if not isinstance(places, Columns):
             raise DocumentError(say("layout.only-a-slot-box-is-placed-as-a-whole-the"))
-        if vehicle.kit.any_seat:
-            raise DocumentError(
-                say("layout.has-no-grid-to-place-a-slot-box-on-choose-a", name=vehicle.kit.name)
-            )
         self.slots = [
             slot for slot in box.slots if isinstance(slot, Slot) and slot.train and not slot.second
         ]
@@ -132,29 +108,43 @@ class _PlacementSearch:
             raise DocumentError(say("layout.no-slot-has-a-train-yet-find-the-set-on-the"))
         self.vehicle, self.places, self.kit, self.watch = vehicle, places, vehicle.kit, watch
         self.placing = vehicle.placing
-        self.step = 1 if self.placing.half_units else 2
-        self.pitch = 2 * self.placing.spacing_u
+        self.half_step = 1 if self.placing.half_units else 2
         self.columns = places.count
+        self.room = clearance_mm(self.kit)
+        if self.kit.any_seat:
+            self.step_mm = STEP_MM
+            self.tie_teeth = places.tie_teeth
+            self.row_teeth = places.row_teeth if places.by_row else places.tie_teeth
+            self.pitch, self.tied = (
+                round(teeth * self.kit.module_mm / STEP_MM)
+                for teeth in (self.row_teeth, self.tie_teeth)
+            )
+        else:
+            self.step_mm = self.kit.grid_unit_mm / 2
+            self.row_teeth = self.tie_teeth = 8 * self.placing.spacing_u
+            self.pitch = self.tied = 2 * self.placing.spacing_u
+        self.steps_a_unit = self.kit.grid_unit_mm / self.step_mm
         self.until = monotonic() + self.placing.seconds
+        self.cut_short = False
         self.ranked: list[Placed] = []
 
     def run(self, *, enough: bool = False) -> Placed:
         """Go through all places of the selector row; with ``enough`` to the first whole box."""
         trains = {slot.gear: self._trains(slot) for slot in self.slots}
         finished = True
-        places = [(height, shift) for height in HEIGHTS_U for shift in SHIFTS_U]
+        places = self._rows()
         if not self._row_inside((0, 0), rail=True):
             raise DocumentError(say("layout.the-hulls-outline-leaves-no-room-for-the"))
-        for number, (height, shift) in enumerate(places):
-            if not self._row_inside((2 * shift, 2 * height), rail=False):
+        for number, row in enumerate(places):
+            if not self._row_inside(row, rail=False):
                 continue
             best = self._best()
             whole_box = best is not None and best.complete
             if best is not None and (monotonic() > self.until or (enough and whole_box)):
                 finished = False
                 break
-            placed, whole = self._at((2 * shift, 2 * height), trains)
-            finished = finished and whole
+            placed, whole = self._at(row, trains)
+            finished = finished and whole and not self.cut_short
             if placed is not None:
                 self.ranked = sorted((*self.ranked, placed), key=lambda p: p.cost)[:MOST_KEPT]
             self.watch.tick((number + 1) / len(places), self._best())
@@ -162,6 +152,24 @@ class _PlacementSearch:
         if best is None:
             raise DocumentError(say("layout.nothing-could-be-placed-the-hulls-outline"))
         return replace(best, finished=finished)
+
+    def _rows(self) -> list[Half]:
+        """List where the first selector shaft is tried, in steps from the first input shaft."""
+        if not self.kit.any_seat:
+            return [(2 * shift, 2 * height) for height in HEIGHTS_U for shift in SHIFTS_U]
+        sleeve, shaft = sleeve_radius_mm(self.vehicle), self.kit.shaft_diameter_mm / 2
+        beside = max(fork_radius_mm(self.vehicle), sleeve) + self.room
+        least = shaft + beside
+        if self.columns > 1:
+            least = max(least, tip_mm(self.kit, self.tie_teeth) + shaft + self.room)
+            if self.places.by_row:
+                least = max(least, tip_mm(self.kit, self.row_teeth) + beside)
+        heights = (least * (1 + number / 10) for number in range(HEIGHTS))
+        return [
+            (round(shift * self.pitch), round(height / self.step_mm))
+            for height in heights
+            for shift in (MADE_SHIFTS if self.columns > 1 else (0.0,))
+        ]
 
     def _best(self) -> Placed | None:
         if not self.ranked:
@@ -185,15 +193,21 @@ class _PlacementSearch:
         target = self.vehicle.gear(slot.gear)
         if slot.kept or target is None:
             return [own]
-        ranked = ranked_trains(
+        near = partial(
+            ranked_trains,
             slot_pool(self.vehicle),
             target.ratio,
             parity=wanted_parity(self.vehicle, slot.gear),
             tolerance_percent=self.placing.near_percent,
             factor=sqrt(factor_square(self.vehicle)),
         )
+        ranked: tuple[Candidate, ...]
+        if self.kit.any_seat:  # of thousands the fewest pairs, then the smallest gears
+            ranked = (*near(limit=IDLED_TRAINS), *near(by="teeth", limit=MADE_TRAINS))
+        else:
+            ranked = near()[:TRAINS]
         every = (tuple((p.driver, p.driven) for p in c.train) for c in ranked)
-        return list(dict.fromkeys((own, *every)))[:TRAINS]
+        return list(dict.fromkeys((own, *every)))
 
     def _start(self, column: int) -> Half:
         if not self.places.by_row:
@@ -204,12 +218,13 @@ class _PlacementSearch:
     def _at(self, row: Half, trains: dict[str, list[Pairs]]) -> tuple[Placed | None, bool]:
         """Place both sides with the row of selector shafts at a place; None if no better so."""
         chosen: list[Chosen] = []
-        cost, whole = 0.15 * row[1] + 0.1 * abs(row[0]), True
+        half_units = self.step_mm / (self.kit.grid_unit_mm / 2)
+        cost, whole = half_units * (0.15 * row[1] + 0.1 * abs(row[0])), True
         left = Counter(self._stock()) if self.vehicle.search.within_stock else None
         for face in ("front", "back"):
             slots = [slot for slot in self.slots if slot.face == face]
             options = [self._options(slot, trains[slot.gear], row) for slot in slots]
-            side = Side(self.kit, slots, options)
+            side = Side(self.kit, slots, options, step_mm=self.step_mm)
             worth = self._worth()
             most = None if worth is None else worth - cost
             picked, spent, done = side.choose(left, self.until, self.watch, most=most)
@@ -222,54 +237,105 @@ class _PlacementSearch:
                 left.subtract(counted(picked))
         names = {c.slot.gear for c in chosen}
         unplaced = tuple(slot.gear for slot in self.slots if slot.gear not in names)
-        return Placed(tuple(chosen), row[1] // 2, row[0] // 2, unplaced, cost, self.placing), whole
+        columns = range(1, self.columns + 1)
+        inputs = [self._start(c) for c in (columns if self.places.by_row else columns[:1])]
+        selectors = [(self.tied * (c - 1) + row[0], row[1]) for c in columns]
+        aside, up = self._in_units(row)
+        placed = Placed(
+            tuple(chosen),
+            up,
+            aside,
+            unplaced,
+            cost,
+            self.placing,
+            tuple(map(self._in_units, inputs)),
+            tuple(map(self._in_units, selectors)),
+            self.steps_a_unit,
+        )
+        return placed, whole
+
+    def _in_units(self, place: Half) -> Point:
+        """Give a place in units of the kit, whole ones as such."""
+        x, y = (c / self.steps_a_unit for c in place)
+        return (int(x) if x.is_integer() else x, int(y) if y.is_integer() else y)
 
     def _stock(self) -> dict[tuple[str, int], int]:
         kit = self.kit
         rows = Counter({("fixed", z): kit.owned(z, "fixed") or 0 for z in kit.sizes})
         rows.update({("free", z): kit.owned(z, "free") or 0 for z in kit.dog_sizes})
-        size = 8 * self.placing.spacing_u
-        rows["fixed", size] -= self.columns * (2 if self.places.by_row else 1)
+        rows["fixed", self.tie_teeth] -= self.columns
+        if self.places.by_row:
+            rows["fixed", self.row_teeth] -= self.columns
         return dict(rows)
 
     def _options(self, slot: Slot, trains: list[Pairs], row: Half) -> list[tuple[TrainRoute, Half]]:
         start = self._start(slot.column)
         columns = range(1, self.columns + 1)
         inputs = tuple({(self._start(c)[0] - start[0], 0) for c in columns})
-        selectors = tuple((self.pitch * (c - 1) + row[0] - start[0], row[1]) for c in columns)
+        selectors = tuple((self.tied * (c - 1) + row[0] - start[0], row[1]) for c in columns)
         end = selectors[slot.column - 1]
-        room = 2 * ASIDE_U
-        bounds = Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -8, row[1] + 8)
         routes: list[TrainRoute] = []
-        for pairs in trains:
-            routes += ways_between(
-                self.kit,
-                pairs,
-                end,
-                parity=wanted_parity(self.vehicle, slot.gear),
-                layers=self.placing.layers,
-                step=self.step,
-                bounds=bounds,
-                inputs=inputs,
-                selectors=selectors,
-            )
+        for number, pairs in enumerate(trains):
+            if routes and monotonic() > self.until:
+                self.cut_short = True
+                break
+            routes += self._ways(slot, pairs, number, end, inputs=inputs, selectors=selectors)
         routes = [way for way in routes if self._in_hull(way, start)]
         if slot.face == "front":
             routes = [way for way in routes if self._clears_tie(way, selectors)]
         routes.sort(key=lambda way: way.cost)
         return [(way, start) for way in routes[:WAYS]]
 
+    def _ways(
+        self,
+        slot: Slot,
+        pairs: Pairs,
+        number: int,
+        end: Half,
+        *,
+        inputs: tuple[Half, ...],
+        selectors: tuple[Half, ...],
+    ) -> tuple[TrainRoute, ...]:
+        """Lay one train; ``number`` is its place among those tried for its slot."""
+        parity, layers = wanted_parity(self.vehicle, slot.gear), self.placing.layers
+        if not self.kit.any_seat:
+            room = 2 * ASIDE_U
+            return ways_between(
+                self.kit,
+                pairs,
+                end,
+                parity=parity,
+                layers=layers,
+                step=self.half_step,
+                bounds=Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -8, end[1] + 8),
+                inputs=inputs,
+                selectors=selectors,
+            )
+        room = max(end[1], self.pitch)
+        return free_ways_between(
+            self.kit,
+            pairs,
+            end,
+            parity=parity,
+            layers=layers,
+            bounds=Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -room, end[1] + room),
+            inputs=inputs,
+            selectors=selectors,
+            most_idlers=MOST_IDLERS if number < IDLED_TRAINS else 0,
+        )
+
     def _in_hull(self, way: TrainRoute, start: Half) -> bool:
         """Whether all gears lie within the clear width and height, and within the outline."""
         placing, unit = self.placing, self.kit.grid_unit_mm
         if placing.wide_u is None and placing.high_u is None and not placing.outline_u:
             return True
-        middle = self.pitch * (self.columns - 1) / 4
-        floor = -tip_mm(self.kit, 8 * placing.spacing_u) / unit
+        steps = self.steps_a_unit
+        middle = self.pitch * (self.columns - 1) / 2 / steps
+        floor = -tip_mm(self.kit, self.row_teeth) / unit
         for teeth, number, _ in way.gears:
             x, y = way.points[number]
             tip = tip_mm(self.kit, teeth) / unit
-            across, above = (x + start[0]) / 2, (y + start[1]) / 2
+            across, above = (x + start[0]) / steps, (y + start[1]) / steps
             aside = abs(across - middle) + tip
             if placing.wide_u is not None and aside > placing.wide_u / 2 + 1e-9:
                 return False
@@ -285,14 +351,15 @@ class _PlacementSearch:
         """Whether the rail's gears, or the tie's and the sleeves, lie inside the outline."""
         if not self.placing.outline_u:
             return True
-        tip = tip_mm(self.kit, 8 * self.placing.spacing_u)
+        tip = tip_mm(self.kit, self.row_teeth if rail else self.tie_teeth)
+        pitch, steps = self.pitch if rail else self.tied, self.steps_a_unit
         if rail and (not self.places.by_row or self.columns == 1):
             return True
         if not rail:
             tip = max(sleeve_radius_mm(self.vehicle), tip if self.columns > 1 else 0.0)
         return all(
             self._in_outline(
-                (self.pitch * column + row[0]) / 2, row[1] / 2, tip / self.kit.grid_unit_mm
+                (pitch * column + row[0]) / steps, row[1] / steps, tip / self.kit.grid_unit_mm
             )
             for column in range(self.columns)
         )
@@ -314,11 +381,11 @@ class _PlacementSearch:
 
     def _clears_tie(self, way: TrainRoute, selectors: tuple[Half, ...]) -> bool:
         """Whether the shafts that pass the tie gears' layer keep clear of them."""
-        tip = tip_mm(self.kit, 8 * self.placing.spacing_u)
-        least = (tip + self.kit.shaft_diameter_mm / 2 + CLEARANCE_MM) / self.kit.grid_unit_mm
+        tip = tip_mm(self.kit, self.tie_teeth)
+        least = (tip + self.kit.shaft_diameter_mm / 2 + self.room) / self.step_mm
         passing = {s for _, s, layer in way.gears if layer == 1} - {0, len(way.points) - 1}
         return all(_far(way.points[n], place, least) for n in passing for place in selectors)
 
 
-def _far(one: Half, other: Half, units: float) -> bool:
-    return hypot(one[0] - other[0], one[1] - other[1]) >= 2 * units - 1e-9
+def _far(one: Half, other: Half, steps: float) -> bool:
+    return hypot(one[0] - other[0], one[1] - other[1]) >= steps - 1e-9

@@ -10,7 +10,7 @@ from math import hypot
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.made_ways import made_ways
+from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, ways_between
 from mild_badger.core.layout.train import PlacedGear, PlacedMesh, Placement
 from mild_badger.core.mesh.seats import seat_at
@@ -25,7 +25,8 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["WayShown", "apply_way", "ways_anywhere", "ways_to"]
 
-ROOM_U = 6
+ROOM_U, ROOM_MM = 6, 300.0
+"""How far beyond both ends shafts may stand, on a grid and in wood or print."""
 ANYWHERE_U = 5
 """How far from the input's shaft an output is looked for anywhere."""
 MOST_SHOWN = 60
@@ -97,7 +98,7 @@ def ways_to(vehicle: Vehicle, gear: str, x: float, y: float) -> tuple[WayShown, 
     if abs(2 * x - end[0]) + abs(2 * y - end[1]) > 1e-6 or any(c % step for c in end):
         grid = say("layout.half-units") if half else say("layout.whole-units")
         raise InputError(say("layout.u-is-not-on-the-grid-use", x=x, y=y, grid=grid))
-    return tuple(_shown(vehicle.kit, way) for way in _ways(vehicle, gear, train, end))
+    return tuple(_shown(vehicle.kit, way, 2.0) for way in _ways(vehicle, gear, train, end))
 
 
 def ways_anywhere(vehicle: Vehicle, gear: str) -> tuple[WayShown, ...]:
@@ -118,7 +119,7 @@ def ways_anywhere(vehicle: Vehicle, gear: str) -> tuple[WayShown, ...]:
         if x <= y and y:
             routes += _ways(vehicle, gear, train, (2 * x, 2 * y))[:MOST_A_PLACE]
     routes.sort(key=lambda way: way.cost)
-    return tuple(_shown(vehicle.kit, way) for way in routes[:MOST_SHOWN])
+    return tuple(_shown(vehicle.kit, way, 2.0) for way in routes[:MOST_SHOWN])
 
 
 def apply_way(vehicle: Vehicle, gear: str, shown: WayShown) -> Edit:
@@ -153,23 +154,35 @@ def _ways(vehicle: Vehicle, gear: str, train: Train, end: Half) -> tuple[TrainRo
     )
 
 
-def _shown(kit: Kit, way: TrainRoute) -> WayShown:
-    points = tuple((x / 2, y / 2) for x, y in way.points)
+def _shown(
+    kit: Kit, way: TrainRoute, steps_a_unit: float, output: tuple[float, float] | None = None
+) -> WayShown:
+    points = tuple((x / steps_a_unit, y / steps_a_unit) for x, y in way.points)
     placement = _placement(kit, way.train, points, way.gears)
-    return WayShown(way.train, way.gears, way.error_mm, way.cost, points[-1], placement)
+    end = points[-1] if output is None else output
+    return WayShown(way.train, way.gears, way.error_mm, way.cost, end, placement)
 
 
 def _made(
     vehicle: Vehicle, gear: str, train: Train, end: tuple[float, float]
 ) -> tuple[WayShown, ...]:
-    pairs = tuple((p.driver, p.driven) for p in train)
-    shown = []
-    for way in made_ways(vehicle.kit, pairs, end, parity=wanted_parity(vehicle, gear)):
-        unit = vehicle.kit.grid_unit_mm
-        points = tuple((x / unit, y / unit) for x, y in way.points_mm)
-        placement = _placement(vehicle.kit, way.train, points, way.gears)
-        shown.append(WayShown(way.train, way.gears, 0.0, way.cost, end, placement))
-    return tuple(shown)
+    goal = (round(end[0] / STEP_MM), round(end[1] / STEP_MM))
+    room = max(abs(goal[0]), abs(goal[1]), round(ROOM_MM / STEP_MM))
+    ways = free_ways_between(
+        vehicle.kit,
+        tuple((p.driver, p.driven) for p in train),
+        goal,
+        parity=wanted_parity(vehicle, gear),
+        layers=len(train),
+        bounds=Bounds(
+            min(0, goal[0]) - room,
+            max(0, goal[0]) + room,
+            min(0, goal[1]) - room,
+            max(0, goal[1]) + room,
+        ),
+    )
+    steps = vehicle.kit.grid_unit_mm / STEP_MM
+    return tuple(_shown(vehicle.kit, way, steps, end) for way in ways)
 
 
 def _placement(

@@ -1,6 +1,7 @@
 """Every way to lay one train between two shafts on the grid, ranked.
 
-Coordinates are whole numbers of half units, so that all arithmetic on places is exact.
+Coordinates are whole numbers of half units, so that all arithmetic on places is exact. What joins
+ways of pairs serves wood and print too, in finer steps (see free_routes).
 
 Along the shafts a side has layer 1 at the sleeves, then the inner wall, then layers 2 and up to the
 outer wall. Walls carry the shafts: an intermediate shaft stands in both and passes all layers
@@ -17,6 +18,7 @@ from functools import lru_cache
 from itertools import pairwise, product
 from math import hypot
 
+from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
@@ -25,17 +27,21 @@ __all__ = [
     "CLEARANCE_MM",
     "Bounds",
     "Half",
+    "Joiner",
     "Offset",
+    "PairWay",
     "TrainRoute",
+    "clearance_mm",
     "gear_cost",
+    "in_layers",
     "offsets",
     "ways_between",
 ]
 
 Half = tuple[int, int]
 """A place in half units."""
-CLEARANCE_MM = 0.2
-"""Room between parts that pass one another."""
+CLEARANCE_MM, MADE_CLEARANCE_MM = 0.2, 0.5
+"""Room between parts that pass one another: of bricks, and in wood and print (estimates)."""
 MOST_IDLERS = {2: 2, 1: 1}
 """Idlers put into a pair, by the grid's step: half units reach most places without a second."""
 IDLER_TEETH = 40
@@ -46,6 +52,11 @@ PER_PLACE = 3
 """Ways of a pair kept for each place it leads to, by idlers."""
 MOST_WAYS = 48
 """Ways kept of one train."""
+
+
+def clearance_mm(kit: Kit) -> float:
+    """Give the room that parts of a kit need where they pass one another."""
+    return MADE_CLEARANCE_MM if kit.any_seat else CLEARANCE_MM
 
 
 def gear_cost(teeth: int) -> float:
@@ -93,8 +104,11 @@ class TrainRoute:
 
 
 @dataclass(frozen=True)
-class _PairWay:
-    """One way of a pair from its driver's shaft at (0, 0): the further shafts, and all gears."""
+class PairWay:
+    """One way of a pair from its driver's shaft at (0, 0): the further shafts, and all gears.
+
+    Places in the steps of the one who joins it.
+    """
 
     points: tuple[Half, ...]
     teeth: tuple[int, ...]
@@ -127,12 +141,12 @@ def offsets(kit: Kit, one: int, other: int, step: int) -> tuple[Offset, ...]:
 @lru_cache(maxsize=1024)
 def _pair_ways(
     kit: Kit, driver: int, driven: int, idlers: int, step: int
-) -> dict[Half, tuple[_PairWay, ...]]:
+) -> dict[Half, tuple[PairWay, ...]]:
     """List where a pair leads to over so many idlers, and the cheapest ways there."""
     tip = {z: s.tip_diameter_mm / 2 for z in kit.sizes if (s := kit.size(z))}
     unit = kit.grid_unit_mm / 2
     small = [z for z in kit.sizes if z <= IDLER_TEETH]
-    by_place: dict[Half, list[_PairWay]] = {}
+    by_place: dict[Half, list[PairWay]] = {}
 
     def clear(teeth: tuple[int, ...], points: list[Half], place: Half) -> bool:
         """Keep a new gear clear of all but the one it meshes with."""
@@ -146,7 +160,7 @@ def _pair_ways(
         if len(points) == len(teeth):
             cost = 8 * error + sum(gear_cost(z) for z in teeth)
             by_place.setdefault(points[-1], []).append(
-                _PairWay(tuple(points[1:]), teeth, error, cost)
+                PairWay(tuple(points[1:]), teeth, error, cost)
             )
             return
         here = points[-1]
@@ -195,12 +209,12 @@ def ways_between(
     tuple of Way
         The cheapest first; the last pair is in layer 1, at the sleeve.
     """
-    joiner = _Joiner(kit, end, bounds, inputs, selectors)
+    joiner = Joiner(kit, end, bounds, inputs, selectors, step_mm=kit.grid_unit_mm / 2)
     routes: list[TrainRoute] = []
     for idlers in _idler_counts(len(pairs), parity, MOST_IDLERS[step]):
         tables = [_pair_ways(kit, a, b, k, step) for (a, b), k in zip(pairs, idlers, strict=True)]
         for ways in joiner.joined(tables):
-            routes += _laid(joiner, ways, layers)
+            routes += in_layers(joiner, ways, layers)
             if len(routes) > 4 * MOST_WAYS:
                 break
     routes.sort(key=lambda way: way.cost)
@@ -214,7 +228,19 @@ def _idler_counts(pairs: int, parity: int, most: int) -> list[tuple[int, ...]]:
     return sorted(right, key=lambda counts: (sum(counts), counts))
 
 
-class _Joiner:
+class _Tips(dict[int, float]):
+    """Tip radii by teeth, worked out when asked for."""
+
+    def __init__(self, kit: Kit) -> None:
+        super().__init__()
+        self.kit = kit
+
+    def __missing__(self, teeth: int) -> float:
+        self[teeth] = tip_mm(self.kit, teeth)
+        return self[teeth]
+
+
+class Joiner:
     """Joins ways of pairs end to end, clear of one another and of all that passes."""
 
     def __init__(
@@ -224,26 +250,29 @@ class _Joiner:
         bounds: Bounds,
         inputs: tuple[Half, ...],
         selectors: tuple[Half, ...],
+        *,
+        step_mm: float,
     ) -> None:
         self.kit, self.end, self.bounds = kit, end, bounds
         self.inputs = tuple(p for p in inputs if p != (0, 0))
         self.selectors = tuple(p for p in selectors if p != end)
-        self.unit = kit.grid_unit_mm / 2
-        self.tip = {z: s.tip_diameter_mm / 2 for z in kit.sizes if (s := kit.size(z))}
+        self.unit = step_mm
+        self.room = clearance_mm(kit)
+        self.tip = _Tips(kit)
         self.shaft = kit.shaft_diameter_mm / 2
 
     def joined(
-        self, tables: list[dict[Half, tuple[_PairWay, ...]]]
-    ) -> Iterator[tuple[_PairWay, ...]]:
+        self, tables: list[dict[Half, tuple[PairWay, ...]]]
+    ) -> Iterator[tuple[PairWay, ...]]:
         """Go through the rows of ways that lead from the start to the end."""
         yield from self._extend(tables, (), (0, 0))
 
     def _extend(
         self,
-        tables: list[dict[Half, tuple[_PairWay, ...]]],
-        taken: tuple[_PairWay, ...],
+        tables: list[dict[Half, tuple[PairWay, ...]]],
+        taken: tuple[PairWay, ...],
         here: Half,
-    ) -> Iterator[tuple[_PairWay, ...]]:
+    ) -> Iterator[tuple[PairWay, ...]]:
         table = tables[len(taken)]
         if len(taken) == len(tables) - 1:
             need = (self.end[0] - here[0], self.end[1] - here[1])
@@ -261,7 +290,7 @@ class _Joiner:
                 for way in ways:
                     yield from self._extend(tables, (*taken, way), there)
 
-    def clear(self, ways: tuple[_PairWay, ...]) -> bool:
+    def clear(self, ways: tuple[PairWay, ...]) -> bool:
         """Whether all shafts stand apart and no gear touches one that passes its layer."""
         shafts, gears = self.laid(ways)
         unit, tip = self.unit, self.tip
@@ -273,11 +302,11 @@ class _Joiner:
             if n and n < end and not self.bounds.holds((x, y)):
                 return False
             for v, w in (*shafts[n + 1 :], *others):
-                if hypot(x - v, y - w) * unit < 2 * self.shaft + CLEARANCE_MM:
+                if hypot(x - v, y - w) * unit < 2 * self.shaft + self.room:
                     return False
         for teeth, s, pair in gears:
             x, y = shafts[s]
-            reach = tip[teeth] + self.shaft + CLEARANCE_MM
+            reach = tip[teeth] + self.shaft + self.room
             if pair == last:
                 passing = [p for n, p in enumerate(shafts) if n != s and (n in inner or not n)]
                 passing += others
@@ -290,7 +319,7 @@ class _Joiner:
 
     @staticmethod
     def laid(
-        ways: tuple[_PairWay, ...],
+        ways: tuple[PairWay, ...],
     ) -> tuple[list[Half], list[tuple[int, int, int]]]:
         """List the shafts, and the gears as (teeth, shaft, pair)."""
         shafts: list[Half] = [(0, 0)]
@@ -304,10 +333,12 @@ class _Joiner:
         return shafts, gears
 
 
-def _laid(joiner: _Joiner, ways: tuple[_PairWay, ...], layers: int) -> Iterator[TrainRoute]:
+def in_layers(joiner: Joiner, ways: tuple[PairWay, ...], layers: int) -> Iterator[TrainRoute]:
+    """Share what was joined out to layers, in every way in which nothing touches."""
     shafts, gears = joiner.laid(ways)
     xs, ys = [x for x, _ in shafts], [y for _, y in shafts]
-    room = max(xs) - min(xs) + max(ys) - min(ys)
+    half_units = joiner.unit / (joiner.kit.grid_unit_mm / 2)
+    room = (max(xs) - min(xs) + max(ys) - min(ys)) * half_units
     error = sum(way.error_mm for way in ways)
     train = tuple(
         GearPair(driver=w.teeth[0], driven=w.teeth[-1], idlers=w.teeth[1:-1]) for w in ways
@@ -323,7 +354,7 @@ def _laid(joiner: _Joiner, ways: tuple[_PairWay, ...], layers: int) -> Iterator[
 
 
 def _levels(
-    joiner: _Joiner, shafts: list[Half], gears: list[tuple[int, int, int]], layers: int
+    joiner: Joiner, shafts: list[Half], gears: list[tuple[int, int, int]], layers: int
 ) -> Iterator[tuple[int, ...]]:
     """Share the pairs out to layers: the last in layer 1, those before it apart further out."""
     pairs = gears[-1][2] + 1
@@ -335,7 +366,7 @@ def _levels(
             levels[pair] == levels[other]
             and pair != other
             and hypot(shafts[s][0] - shafts[r][0], shafts[s][1] - shafts[r][1]) * joiner.unit
-            < joiner.tip[t] + joiner.tip[u] + CLEARANCE_MM
+            < joiner.tip[t] + joiner.tip[u] + joiner.room
             for n, (t, s, pair) in enumerate(gears)
             for u, r, other in gears[n + 1 :]
         )

@@ -16,6 +16,7 @@ from mild_badger.core.architectures.places import InLine, Series
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.series_box import series_stack
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
+from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.stack import (
     Disc,
     Rod,
@@ -23,7 +24,6 @@ from mild_badger.core.layout.stack import (
     groove_mm,
     sleeve_radius_mm,
     sleeve_room_mm,
-    stack_of,
     walls_in,
 )
 from mild_badger.core.layout.train import crossings

@@ -10,7 +10,8 @@ from time import monotonic
 
 import numpy as np
 
-from mild_badger.core.layout.routes import CLEARANCE_MM, Half, TrainRoute, gear_cost
+from mild_badger.core.layout.routes import Half, TrainRoute, clearance_mm, gear_cost
+from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.watch import Watch
@@ -23,7 +24,7 @@ OUTER = -1
 """Marks a shaft that passes the layers beyond the inner wall only."""
 MOST_ROUNDS = 3
 Place = tuple[int, int, int, int]
-"""A gear or, with no teeth, a shaft: its place in half units, its layer, its teeth."""
+"""A gear or, with no teeth, a shaft: its place in steps, its layer, its teeth."""
 Item = tuple[Place, tuple[Place, ...]]
 """Something at its place, and all gears through which the power comes there."""
 Laid = tuple[TrainRoute, Half]
@@ -32,7 +33,7 @@ Laid = tuple[TrainRoute, Half]
 
 @dataclass(frozen=True)
 class Chosen:
-    """A slot's way, and where its column's input shaft stands, in half units."""
+    """A slot's way, and where its column's input shaft stands, in steps."""
 
     slot: Slot
     way: TrainRoute
@@ -87,7 +88,10 @@ def _items(way: TrainRoute, start: Half) -> list[Item]:
 class Side:
     """One side of the sleeves: which ways of different slots go together."""
 
-    def __init__(self, kit: Kit, slots: list[Slot], options: list[list[Laid]]) -> None:
+    def __init__(
+        self, kit: Kit, slots: list[Slot], options: list[list[Laid]], *, step_mm: float
+    ) -> None:
+        self.step_mm = step_mm
         self.kit, self.slots, self.options = kit, slots, options
         self.order = sorted(range(len(slots)), key=lambda n: len(options[n]))
         items = [[_items(*laid) for laid in ways] for ways in options]
@@ -127,12 +131,10 @@ class Side:
 
         A shaft is in the way of gears in all the layers it passes: all, or those beyond the wall.
         """
-        items, unit = self.places, self.kit.grid_unit_mm / 2
+        items, unit = self.places, self.step_mm
         if not len(items):
             return np.zeros((0, 0), dtype=np.float32)
-        tips = np.array(
-            [s.tip_diameter_mm / 2 if (s := self.kit.size(int(t))) else 0.0 for t in items[:, 3]]
-        )
+        tips = np.array([tip_mm(self.kit, int(teeth)) if teeth else 0.0 for teeth in items[:, 3]])
         shaft = self.kit.shaft_diameter_mm / 2
         place = items[:, :2].astype(float) * unit
         apart = np.hypot(
@@ -140,7 +142,7 @@ class Side:
         )
         is_shaft = items[:, 3] == 0
         reach = np.where(is_shaft, shaft, tips)
-        near = apart < reach[:, None] + reach[None, :] + CLEARANCE_MM
+        near = apart < reach[:, None] + reach[None, :] + clearance_mm(self.kit)
         same_layer = items[:, None, 2] == items[None, :, 2]
         layer = items[:, 2]
         passes = is_shaft[:, None] & ((layer[:, None] != OUTER) | (layer[None, :] != 1))

@@ -10,7 +10,7 @@ __all__ = ["GAP_MM", "SlabBuilder"]
 
 GAP_MM = 0.5
 """Room between gears side by side in wood and print (common practice, no source)."""
-SHARE: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2}
+SHARE: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2, "row": GAP_MM / 2}
 """What of that room a slab's neighbour leaves it."""
 
 
@@ -66,7 +66,7 @@ class SlabBuilder:
         widths, lefts = [], []
         for number, (_, width, _) in enumerate(self.slabs):
             left = right = 0.0
-            if kinds[number] == "gears":
+            if kinds[number] in ("gears", "row"):
                 left, right = (SHARE.get(kinds[n], 0.0) for n in (number - 1, number + 1))
             if kinds[number] != "wall" and kinds[number + 1] == "wall":
                 right += play

@@ -17,7 +17,8 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
-from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
+from mild_badger.core.layout.slot_box import stack_of
+from mild_badger.core.layout.stack import Disc, Stack, tip_mm
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.kit import Kit
@@ -335,15 +336,16 @@ def _clash(
 def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find gears that stand out of the clear width or height."""
     placing, unit = vehicle.placing, vehicle.kit.grid_unit_mm
-    inputs = [
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    row = "input" if isinstance(places, Columns) and places.by_row else "selector"
+    across = [
         rod.x_mm
         for rod in stack.rods.values()
-        if (of_column := column_shaft(rod.name)) is not None and of_column.kind == "selector"
+        if (of_column := column_shaft(rod.name)) is not None and of_column.kind == row
     ]
-    places = architecture_of(vehicle.box).places(vehicle.box)
-    if not inputs or not isinstance(places, Columns):
+    if not across or not isinstance(places, Columns):
         return
-    middle = placing.spacing_u * (places.count - 1) * unit / 2
+    middle = (max(across) - min(across)) / 2  # the first column stands at 0
     floor = -tip_mm(vehicle.kit, places.row_teeth)
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]

@@ -32,13 +32,13 @@ def ranked_trains(
     parity: int,
     tolerance_percent: float,
     factor: float = 1.0,
-    by: Literal["size", "error"] = "size",
+    by: Literal["size", "error", "teeth"] = "size",
     limit: int | None = None,
 ) -> tuple[Candidate, ...]:
     """List every train within a tolerance of factor × target.
 
     By size: fewest pairs, then gears, then least error, then smallest gears; by error: least error
-    first, then the cheapest.
+    first, then the cheapest; by teeth: fewest teeth in all first.
     """
     wanted = log(float(target)) + log(factor)
     reach = log(1 + tolerance_percent / 100) + 1e-12
@@ -47,7 +47,11 @@ def ranked_trains(
     cost = pool.choice_cost[parity][hits]
     size, teeth = cost >> 32, cost & 0xFFFFFFFF
     distance = np.round(np.abs(error[hits]), 13)
-    keys = (teeth, distance, size) if by == "size" else (teeth, size, distance)
+    keys = {
+        "size": (teeth, distance, size),
+        "error": (teeth, size, distance),
+        "teeth": (distance, size, teeth),
+    }[by]
     order = hits[np.lexsort(keys)][:limit]
     return tuple(_candidate(pool, int(choice), parity, target, factor) for choice in order)
 

@@ -3,10 +3,18 @@
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLayout,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
+from mild_badger.app.drawing.fields import DocumentCheckBox, DocumentLineEdit, field_of
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
@@ -17,19 +25,23 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.describe import describe_placed
+from mild_badger.core.layout.describe import describe_placed, describe_proposal
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import move_layer, move_shaft
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.layout.reliefs import Reliefs
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.space import length_mm, length_u, set_space
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.box import gear_key
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed
 from mild_badger.jobs.registry import Job
+from mild_badger.text.fields import field_text, field_unit, parse_field, parse_length
 from mild_badger.text.quantities import number_text
 
 __all__ = ["WholePage"]
@@ -71,31 +83,55 @@ class WholePage(QWidget):
         self.half = DocumentCheckBox(
             session, ("placing", "half_units"), say("tab-layout.half-units")
         )
-        self.fields |= {
-            name: field_of(session, ("placing", name), words, width=40, optional=True)
+        self.spaces = {
+            name: self._space(name, words)
             for name, words in (
                 ("wide_u", say("tab-layout.clear-width")),
                 ("high_u", say("tab-layout.clear-height")),
             )
         }
+        self.rows = {
+            name: field_of(session, ("box", name), words, width=40)
+            for name, words in (
+                ("rail_teeth", say("tab-layout.teeth-of-the-drive-row")),
+                ("tie_teeth", say("tab-layout.teeth-of-the-tie")),
+            )
+        }
         fields = self.fields
+        self.apart, self.by_teeth = QWidget(), QWidget()
+        self.apart.setLayout(
+            _tight(
+                say("tab-layout.columns"),
+                fields["spacing_u"],
+                caption(say("tab-layout.u-apart"), "soft"),
+            )
+        )
+        self.by_teeth.setLayout(
+            _tight(
+                say("tab-layout.drive-row"),
+                self.rows["rail_teeth"],
+                say("tab-layout.tie"),
+                self.rows["tie_teeth"],
+                caption(say("tab-layout.teeth"), "soft"),
+            )
+        )
+        self.space_unit = caption("", "soft")
         self.place = button(say("tab-layout.place-the-box"), self.search, "main")
         self.asks = QWidget()
         self.asks.setLayout(
             row_of(
-                say("tab-layout.columns"),
-                fields["spacing_u"],
-                caption(say("tab-layout.u-apart"), "soft"),
+                self.apart,
+                self.by_teeth,
                 say("tab-layout.layers"),
                 fields["layers"],
                 say("tab-layout.within"),
                 fields["near_percent"],
                 caption("%", "soft"),
                 say("tab-layout.wide"),
-                fields["wide_u"],
+                self.spaces["wide_u"],
                 say("tab-layout.high"),
-                fields["high_u"],
-                caption("u", "soft"),
+                self.spaces["high_u"],
+                self.space_unit,
                 self.half,
             )
         )
@@ -150,6 +186,28 @@ class WholePage(QWidget):
         self.words.setAccessibleName(say("tab-layout.result-of-the-placement"))
         column.addWidget(self.words)
 
+    def _space(self, name: str, words: str) -> DocumentLineEdit:
+        """Make a field for an outer size: in grid units, in wood and print a length."""
+
+        def commit(text: str) -> object:
+            units = self._space_u(text, words)
+            return self.session.do(set_space(self.session.vehicle, name, units))
+
+        made = DocumentLineEdit(self.session, commit, words)
+        made.setFixedWidth(52)
+        made.setAlignment(Qt.AlignmentFlag.AlignRight)
+        made.setToolTip(shown(words))
+        return made
+
+    def _space_u(self, text: str, words: str) -> float | None:
+        vehicle = self.session.vehicle
+        if not text.strip():
+            return None
+        if not vehicle.kit.any_seat:
+            return parse_field(text, "wide_u", what=words, kit=vehicle.kit, choice=vehicle.shown_in)
+        shown_in = vehicle.shown_in.length
+        return length_u(vehicle, parse_length(text, what=words, kit=vehicle.kit, shown=shown_in))
+
     def _hand_menu(self) -> QPushButton:
         """Make the button under which stands what the builder can do by hand."""
         made = QPushButton(shown(say("tab-layout.by-hand")))
@@ -201,12 +259,15 @@ class WholePage(QWidget):
         job = Job("try relaxed limits", (self.session.vehicle,))
         self.search_wanted.emit(job, self._tell_help, say("tab-layout.trying-relaxed-limits"))
 
-    def _tell_help(self, helps: tuple[str, ...]) -> None:
-        self._help = (
-            say("tab-layout.all-would-be-placed-with", listed=listed(helps, "or"))
-            if helps
-            else say("tab-layout.no-single-limit-relaxed-lets-all-be-placed")
-        )
+    def _tell_help(self, found: Reliefs) -> None:
+        self._help = ""
+        if found.helps:
+            names = listed(found.helps, "or")
+            self._help = say("tab-layout.all-would-be-placed-with", listed=names)
+        elif not found.unsure:
+            self._help = say("tab-layout.no-single-limit-relaxed-lets-all-be-placed")
+        if found.unsure:
+            self._help += " " + say("layout.the-time-ran-out-for", listed=listed(found.unsure))
         self._show()
 
     def forget(self) -> None:
@@ -287,12 +348,7 @@ class WholePage(QWidget):
         best = self._proposal
         names = []
         for number, placed in enumerate((best, *best.others) if best is not None else (), start=1):
-            aside = say("tab-layout.u-aside", shift_u=placed.shift_u) if placed.shift_u else ""
-            names.append(
-                say(
-                    "tab-layout.proposal-u-up", number=number, height_u=placed.height_u, aside=aside
-                )
-            )
+            names.append(describe_proposal(self.session.vehicle, placed, number))
         if list(map(shown, names)) != [self.ranked.itemText(n) for n in range(self.ranked.count())]:
             chosen = self.ranked.currentIndex()
             self.ranked.clear()
@@ -321,6 +377,22 @@ class WholePage(QWidget):
             value = getattr(placing, name)
             field.show_value("" if value is None else number_text(value))
         self.half.show_value(placing.half_units)
+        vehicle = evaluation.vehicle
+        made = vehicle.kit.any_seat
+        for name, space in self.spaces.items():
+            value = getattr(placing, name)
+            if value is not None and made:
+                space.show_value(field_text(length_mm(vehicle, value), "wide_mm", vehicle.shown_in))
+            else:
+                space.show_value("" if value is None else number_text(value))
+        self.space_unit.setText(field_unit("wide_mm", vehicle.shown_in) if made else "u")
+        box = vehicle.box
+        for name, teeth in self.rows.items():
+            if isinstance(box, SlotBox):
+                teeth.show_value(str(getattr(box, name)))
+        self.apart.setVisible(not made)
+        self.by_teeth.setVisible(made)
+        self.half.setVisible(not made)
         slots = evaluation.vehicle.box.free_trains
         self.asks.setVisible(slots)  # other boxes' shafts stand where they must
         self.starting.setVisible(slots)
@@ -377,6 +449,12 @@ class WholePage(QWidget):
             self.words.setText(f"{size} {_verdict(evaluation)}")
         else:
             self.words.setText(say("tab-layout.placing-chooses-among-trains-near-the-wanted"))
+
+
+def _tight(*things: QWidget | str) -> QLayout:
+    row = row_of(*things)
+    row.setContentsMargins(0, 0, 0, 0)
+    return row
 
 
 def _verdict(evaluation: Evaluation) -> str:
