@@ -7,11 +7,14 @@ import pytest
 import sympy
 
 from mild_badger.core.components.collide import collide
+from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
+from mild_badger.core.layout.idler import add_idler, remove_idler
+from mild_badger.core.layout.manual_edit import move_shaft
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.reliefs import reliefs
 from mild_badger.core.layout.routes import Bounds
@@ -21,6 +24,7 @@ from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import refuses
 
 WOOD = shipped_kit("wood-shop")
 FAR = round(1000 / STEP_MM)
@@ -126,3 +130,13 @@ def test_a_made_slot_box_keeps_to_the_space_and_says_what_would_help() -> None:
     quick = slotted("wood-shop", layers=1, seconds=2.5)
     told = reliefs(quick)
     assert any(getattr(words, "code", "") == "layout.layers-a-side" for words in told.helps)
+
+
+def test_an_idler_is_put_in_by_hand_where_it_meshes_with_both() -> None:
+    vehicle = slotted("wood-shop", near_percent=4.0)
+    taken = apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle, enough=True)))
+    longer = apply_edit(taken, add_idler(taken, "1", 0))
+    assert "bad-seat" not in {f.code for f in layout_findings(longer)}
+    assert apply_edit(longer, remove_idler(longer, "1", 0)).layout == taken.layout
+    with refuses(InputError, "layout.in-wood-and-print-a-shaft-stands-where-its"):
+        move_shaft(taken, "input.1", 1, 1)

@@ -1,11 +1,13 @@
 """Putting an idler into a pair of a placed box by hand, and taking one out again."""
 
+from collections.abc import Iterator
 from itertools import product
 from math import hypot
 
 from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.stack import tip_mm
+from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft
@@ -127,13 +129,10 @@ def _best_place(
     sizes = {z: size for z in kit.sizes if (size := kit.size(z)) is not None}
     if a is None or b is None or one.teeth not in sizes or other.teeth not in sizes:
         raise InputError(say("layout.an-idler-sits-between-two-gears-of-the-kit"))
-    step = 0.5 if vehicle.placing.half_units else 1.0
-    reach = round(6 / step)
     best: tuple[float, int, float, float] | None = None
     for teeth, size in sizes.items():
-        for n, m in product(range(-reach, reach + 1), repeat=2):
-            x, y = a.x_u + n * step, a.y_u + m * step
-            from_a, from_b = (n * step, m * step), (x - b.x_u, y - b.y_u)
+        for x, y in _places(vehicle, (a, one.teeth), teeth, (b, other.teeth)):
+            from_a, from_b = (x - a.x_u, y - a.y_u), (x - b.x_u, y - b.y_u)
             if not hypot(*from_a) or not hypot(*from_b):
                 continue
             apart = hypot(*from_a) * kit.grid_unit_mm
@@ -152,6 +151,21 @@ def _best_place(
     if best is None:
         raise InputError(say("layout.no-size-of-the-kit-sits-beside-the-driver-on"))
     return best[1:]
+
+
+def _places(
+    vehicle: Vehicle, one: tuple[LayoutShaft, int], teeth: int, other: tuple[LayoutShaft, int]
+) -> Iterator[tuple[float, float]]:
+    """Go through the places for an idler: round the driver on a grid, else where it meshes."""
+    kit, (a, driver), (b, driven) = vehicle.kit, one, other
+    if kit.any_seat:
+        near, far = ((teeth + z) * kit.module_mm / 2 / kit.grid_unit_mm for z in (driver, driven))
+        yield from crossings((a.x_u, a.y_u), near, (b.x_u, b.y_u), far)
+        return
+    step = 0.5 if vehicle.placing.half_units else 1.0
+    reach = round(6 / step)
+    for n, m in product(range(-reach, reach + 1), repeat=2):
+        yield a.x_u + n * step, a.y_u + m * step
 
 
 def _hits(vehicle: Vehicle, new: tuple[LayoutGear, tuple[float, float]], meshing: set[str]) -> int:

@@ -217,7 +217,8 @@ class LayoutTab(PagedTab):
         """Show an evaluation."""
         page = self.turn_to_page()
         if page == "whole":
-            searched = evaluation.vehicle.box.free_trains
+            on_grid = not evaluation.vehicle.kit.any_seat
+            searched = evaluation.vehicle.box.free_trains and on_grid
             self.heading.setText(
                 say("tab-layout.the-whole-box-on-the-grid")
                 if searched
