@@ -8,7 +8,7 @@ from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_placed, placed_data
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.proposals import propose_places
 from mild_badger.core.layout.reliefs import Reliefs, reliefs
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -60,7 +60,7 @@ def placed_first(vehicle: Vehicle) -> Vehicle:
     """Give a vehicle whose box has its place: one that is searched and not stored is placed now."""
     if not vehicle.box.free_trains or vehicle.layout is not None:
         return vehicle
-    return apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
+    return apply_edit(vehicle, apply_layout(vehicle, propose_places(vehicle)))
 
 
 def run_place(options: argparse.Namespace) -> int:
@@ -82,7 +82,7 @@ def run_place(options: argparse.Namespace) -> int:
             say("command-line.spacing-is-2-to-8-u-layers-1-to-6-seconds-up")
         ) from error
     vehicle = vehicle.model_copy(update={"placing": placing})
-    placed = place_box(vehicle)
+    placed = propose_places(vehicle)
     taken = apply_edit(vehicle, apply_layout(vehicle, placed))
     faults = tuple(layout_findings(taken))
     wrong = [finding for finding in faults if finding.severity is Severity.ERROR]

@@ -3,14 +3,15 @@
 from math import hypot
 from typing import Any
 
-from mild_badger.core.figures import in_mm
+from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.layout.apply_layout import layout_of
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.layout.proposals import changes_of
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import word
+from mild_badger.core.words import signed, word
 
 __all__ = ["describe_placed", "describe_proposal", "placed_data"]
 
@@ -35,6 +36,7 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
         aside=aside,
         worst=in_mm(worst, 2),
     )
+    words += _holding(vehicle, placed) + _changing(vehicle, placed)
     if placed.unplaced:
         words += say(
             "layout.no-place-for", listed=", ".join(map(vehicle.gear_name, placed.unplaced))
@@ -51,7 +53,36 @@ def describe_proposal(vehicle: Vehicle, placed: Placed, number: int) -> str:
         far = _length(vehicle, abs(placed.shift_u))
         aside = say("layout.to-the", far=far, side=word("right" if placed.shift_u > 0 else "left"))
     height = _length(vehicle, placed.height_u)
-    return say("layout.proposal-up", number=number, height=height, aside=aside)
+    words: str = say("layout.proposal-up", number=number, height=height, aside=aside)
+    if placed.held is not None:
+        words += (
+            say("layout.holds-at-stall")
+            if placed.held >= 1
+            else say("layout.holds-to-of-stall", percent=100 * placed.held)
+        )
+    return words
+
+
+def _holding(vehicle: Vehicle, placed: Placed) -> str:
+    """Say up to which torque no mesh lets go."""
+    if placed.held is None or placed.held >= 1:
+        return "" if placed.held is None else say("layout.at-stall-no-mesh-lets-go")
+    stall = placed.held * vehicle.motor.shaft_stall_n_mm
+    return say("layout.meshes-let-go-beyond", torque=in_n_mm(stall, 0), percent=100 * placed.held)
+
+
+def _changing(vehicle: Vehicle, placed: Placed) -> str:
+    """Say which trains a proposal changes, and by how much."""
+    changes = [
+        say(
+            "layout.gear-to",
+            gear=vehicle.gear_name(change.gear),
+            train=train_text(change.train),
+            percent=signed(change.percent, "+.1f"),
+        )
+        for change in changes_of(placed)
+    ]
+    return say("layout.it-changes", listed="; ".join(changes)) if changes else ""
 
 
 def _length(vehicle: Vehicle, units: float) -> str:
@@ -92,6 +123,17 @@ def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
         "complete": placed.complete,
         "unplaced": list(placed.unplaced),
         "finished": placed.finished,
+        "holds_at_stall": None if placed.held is None else placed.held >= 1,
+        "share_of_stall_held": None if placed.held is None else round(min(placed.held, 1.0), 4),
+        "parts_short": placed.short,
+        "changes": [
+            {
+                "gear": change.gear,
+                "train": train_text(change.train),
+                "percent": round(change.percent, 4),
+            }
+            for change in changes_of(placed)
+        ],
         "spacing_u": placed.placing.spacing_u,
         "layers": placed.placing.layers,
         "height_u": placed.height_u,

@@ -57,7 +57,8 @@ class Placed:
 
     ``shift_u`` is how far the selector row stands to the right of the input row; ``inputs_u`` and
     ``selectors_u`` are the places of both rows' shafts, ``steps_a_unit`` how many steps of the
-    chosen ways' coordinates make a unit of the kit; ``finished`` tells
+    chosen ways' coordinates make a unit of the kit; ``held`` is the share of the stall torque up to
+    which no mesh lets go and ``short`` how many parts lack, where looked at; ``finished`` tells
     whether everything was gone through, so that nothing better is left; ``others`` are the next
     best ones, with the selector row elsewhere.
     """
@@ -71,6 +72,8 @@ class Placed:
     inputs_u: tuple[Point, ...] = ()
     selectors_u: tuple[Point, ...] = ()
     steps_a_unit: float = 2.0
+    held: float | None = None
+    short: int = 0
     finished: bool = True
     others: "tuple[Placed, ...]" = ()
 
