@@ -69,7 +69,8 @@ def test_the_tractors_stack_adds_up_as_by_hand() -> None:
         wall
         + (gap + face + gap + play)  # front wall, the input pair
         + wall
-        + sleeve  # middle wall, the direct gear's sleeve
+        + (gap + 2 * 8.0)  # middle wall, the input's hub: one diameter for each shaft's end
+        + sleeve  # the direct gear's sleeve
         + (face + gap + face)
         + sleeve  # R and 1 side by side
         + (face + gap + face)
@@ -88,7 +89,7 @@ def test_the_tractors_stack_adds_up_as_by_hand() -> None:
     cuts = {cut.name: cut for cut in shaft_cuts(vehicle, stack)}
     both = cuts["input.1"].needed_mm + cuts["output"].needed_mm
     stubs = 2 * 1.5 * vehicle.kit.shaft_diameter_mm  # for the motor and the axles' shaft
-    # in one line, half a wall each
+    # in one line, meeting half way between the middle wall and the far face of the hub
     assert both == pytest.approx(cuts["layshaft.1"].needed_mm + stubs)
     middles = {
         (shaft, part.words.split(",")[0]): part.middle_mm
@@ -208,25 +209,23 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
     vehicle = demo_vehicle(TRACTOR)
     stack = stack_in(vehicle)
     seats = seat_choices(vehicle, stack)
-    assert len(seats) == 7  # input 2, output 2, layshaft 3
+    assert len(seats) == 6  # input 2, output 1 beside the hub, layshaft 3
     assert all(seat.chosen is None for seat in seats)
     assert tells(
         describe_bearing(vehicle, stack), "layout.seats-all-plain-holes-a-ball-bearing-carries"
     )
     cheap = apply_edit(vehicle, choose_cheapest(vehicle, stack))
-    # 0.30 for a bush, 0.80 for a ball bearing in a shaft's last seat; none is thin enough for the
-    # middle wall where input and output meet half way
+    # 0.30 for a bush, 0.80 for a ball bearing in a shaft's last seat
     cost, unknown = bearing_cost(cheap, stack)
-    assert cost == pytest.approx(3 * 0.3 + 2 * 0.8)
+    assert cost == pytest.approx(3 * 0.3 + 3 * 0.8)
     assert unknown == 0
     wide = frame(vehicle, wall_mm=14.0)
     thicker = apply_edit(wide, choose_cheapest(wide, stack_in(wide)))
-    # half of 14 mm takes the ball bearing, 7 mm wide, but not the bush of 8 mm
-    assert bearing_cost(thicker, stack_in(thicker)) == pytest.approx((3 * 0.3 + 4 * 0.8, 0))
+    assert bearing_cost(thicker, stack_in(thicker)) == pytest.approx((3 * 0.3 + 3 * 0.8, 0))
     codes = {f.code for f in evaluate(cheap).findings}
     assert not codes & {"bearing-misfit", "no-thrust", "no-end-play", "thin-wall"}
     parts = {part.name: part.needed for part in evaluate(cheap).parts}
-    assert parts["bearing 608"] == 2
+    assert parts["bearing 608"] == 3
     assert parts["fork"] == 3
     roller = apply_edit(
         cheap, choose_bearing(cheap, "output", "back wall", "needle roller 8 × 12 × 8")

@@ -67,7 +67,7 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
 def test_figures_on_the_pages_are_those_of_the_vehicle() -> None:
     pages = pages_of(TRACTOR)
     stack = next(page for page in pages if page.startswith("Stack list"))
-    assert say("layout.over-the-outer-walls", length_mm="153.1 mm") in stack
+    assert say("layout.over-the-outer-walls", length_mm="169.6 mm") in stack
     axle = next(page for page in pages if page.startswith("Axle sheet"))
     assert "5.4 : 1" in axle
     assert tells(axle, "publish.crown-on-the-of-the-pinion-seen-by-the", crown_side="right")

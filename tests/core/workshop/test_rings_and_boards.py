@@ -82,7 +82,7 @@ def test_dogs_that_cannot_be_are_refused(tractor: Vehicle) -> None:
 
 def test_there_is_a_star_for_every_free_gear_and_a_cup_for_every_face(tractor: Vehicle) -> None:
     counts = {t.key: t.count for t in templates_of(tractor)}
-    assert counts["dog star"] == 5  # 1, 2, 3, 4 and R; 5 is direct
+    assert counts["dog star"] == 6  # 1, 2, 3, 4 and R; 5 is direct: the input's hub
     assert counts["dog cup"] == 6
 
 

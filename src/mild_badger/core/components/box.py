@@ -248,6 +248,8 @@ class _Builder:
                 return self._gear(shaft, part)
             case "sleeve":
                 return self._sleeve(shaft, part)
+            case "hub":
+                return self._hub(shaft, part)
             case "post":
                 rod = self.stack.rods[shaft]
                 solid = (
@@ -347,6 +349,33 @@ class _Builder:
             yield Prism((outline,), 0.0, start, (cup,))
         if "back" in faces:
             yield Prism((outline,), end, width, (cup,))
+
+    def _hub(self, shaft: str, part: StackPart) -> Component:
+        """Make the hub on the input's end: dogs on its back, or let in there for thin sleeves."""
+        rod, dogs, width = self.stack.rods[shaft], self.dogs, part.length_mm
+        body = circle(dogs.outer_mm)
+        if dogs.thin:
+            deep = min(dogs.dog_mm, MOST_LET_IN * width)
+            round_, cup = cup_outlines(self.vehicle)
+            solid = (
+                Prism((body,), 0.0, width - deep, (self.bore,)),
+                Prism((round_,), width - deep, width, (cup,)),
+            )
+        else:
+            solid = (
+                Prism((body,), 0.0, width, (self.bore,)),
+                Prism((star_outline(self.vehicle),), width, width + dogs.dog_mm, (self.bore,)),
+            )
+        return Component(
+            ComponentId(part.body),
+            "hub",
+            tuple(prism for prism in solid if prism.to_mm - prism.from_mm > LEAST_MM),
+            rod.x_mm,
+            rod.y_mm,
+            part.from_mm,
+            bodies=(shaft,),
+            shaft=shaft,
+        )
 
     def _slider(self, shaft: str, part: StackPart) -> Component:
         """Make what joins a slider's gears: the groove for its fork, flanges where no gear is."""

@@ -29,6 +29,7 @@ ComponentKind = Literal[
     "shaft",
     "gear",
     "sleeve",
+    "hub",
     "fork",
     "rail",
     "spacer",

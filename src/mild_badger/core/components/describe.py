@@ -24,7 +24,7 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             return say("components.fork-of", sleeve=describe_sleeve(part.member))
         case "rail":
             return say("components.rail-of", sleeve=describe_sleeve(part.member))
-        case "spacer" | "post":
+        case "spacer" | "post" | "hub":
             return say("components.on-shaft", kind=word(part.kind), shaft=shaft)
         case "bearing":
             return say("components.bearing-in", shaft=shaft, wall=word(part.wall))

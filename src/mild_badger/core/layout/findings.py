@@ -400,6 +400,9 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
         spacers.update(round(10 * length) for length in cut.spacers_mm)
     counts = _rings(spacers) if vehicle.kit.any_seat else _bushes(spacers, vehicle.kit.grid_unit_mm)
     counts.append(("fork", 0, len(forks)))
+    hubs = sum(kind == "hub" for kind in stack.kinds)
+    if hubs:
+        counts.append(("hub", 0, hubs))
     if vehicle.kit.any_seat:
         plates = plates_of(vehicle, stack, forks)
         thick = Counter(round(10 * plate.thick_mm) for plate in plates)

@@ -7,6 +7,7 @@ from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble, letters_of
 from mild_badger.core.drivetrain.graph import Coupling
+from mild_badger.core.layout.stack import HUB
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import is_idler_shaft, selector_shaft, train_of
@@ -126,4 +127,6 @@ def describe_body(vehicle: Vehicle, body: str) -> str:
     letter = shaft_letter(vehicle, body)
     if letter:
         return say("layout.shaft-2", letter=letter)
+    if body == HUB:
+        return say("layout.hub-with-dogs")
     return _bodies(ThisVehicle(vehicle)).get(body) or describe_shaft(vehicle, body)

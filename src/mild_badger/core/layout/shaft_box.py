@@ -4,6 +4,9 @@ Nothing is searched: the shafts stand at the box's centre distance, the idler wh
 cross, on the side where it is clear of everything. Its short shaft stands in a post of its own
 beside its gear, over a sleeve or a wall where one is next to it.
 
+A direct gear's sleeve couples the input's hub: it stands behind the middle wall with its dogs
+towards the sleeve, half of it on the input's end, and the output's end runs in the other half.
+
 Gears that slide into mesh stand in neutral: a slider between the two gears it serves, with a groove
 for its fork, and as much of the shaft left open on either side as it travels.
 """
@@ -18,6 +21,7 @@ from mild_badger.core.layout.series_box import series_stack
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
 from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.stack import (
+    HUB,
     Disc,
     Rod,
     Stack,
@@ -33,7 +37,10 @@ from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id
 
-__all__ = ["shaft_stack", "stack_for"]
+__all__ = ["HUB_DIAMETERS", "shaft_stack", "stack_for"]
+
+HUB_DIAMETERS = 2.0
+"""Its width: one diameter for each shaft's end (an estimate, no source)."""
 
 Point = tuple[float, float]
 FLANGE_MM = 1.5
@@ -86,6 +93,7 @@ class _Builder(SlabBuilder):
                 self.disc(gear_body(link.key, link.id, role), teeth, shaft, slab)
         if places.coaxial:
             self.wall("middle wall")
+            self._input_hub()
         columns = sorted({slot.column for slot in self.slots})
         columns.sort(key=lambda c: not any(s.direct and s.column == c for s in self.slots))
         box = self.vehicle.box
@@ -105,6 +113,15 @@ class _Builder(SlabBuilder):
                 self._slot(slot)
         self.wall("back wall")
         return self._placed()
+
+    def _input_hub(self) -> None:
+        """End the input in a hub where a direct gear's sleeve comes towards it."""
+        direct = any(slot.direct and slot.face == "front" for slot in self.slots)
+        if self.vehicle.box.slides or not direct:
+            return
+        width = self._on_grid(HUB_DIAMETERS * self.kit.shaft_diameter_mm)
+        slab = self.add(HUB, width, "hub")
+        self.discs.append(Disc(HUB, input_shaft(), slab, sleeve_radius_mm(self.vehicle)))
 
     def _hub(self, column: int, slab: int) -> None:
         body = self.vehicle.box.sleeve_at(column)
@@ -184,8 +201,14 @@ class _Builder(SlabBuilder):
             name: Rod(name, *at, a, b, tuple(w for w in walls if a <= w <= b))
             for name, (at, a, b) in places.items()
         }
-        if coaxial:  # the two in line meet in the middle wall, each half way in
-            rods[out] = replace(rods[out], first=middle + 1)
+        meeting = kinds.index("hub") if "hub" in kinds else middle
+        if meeting != middle:  # the output's end runs in the hub on the input's
+            own = rods[input_shaft()]
+            rods[input_shaft()] = replace(own, last=meeting, walls=(*own.walls, meeting))
+            behind = tuple(w for w in rods[out].walls if w > meeting)
+            rods[out] = replace(rods[out], walls=(meeting, *behind))
+        if coaxial:  # the two in line meet there, each half way in
+            rods[out] = replace(rods[out], first=meeting + 1)
         edges, lefts = self.spaced()
         stack = Stack(tuple(names), kinds, walls, rods, tuple(self.discs), edges, lefts)
         start: Point = self.other if coaxial else (0.0, 0.0)

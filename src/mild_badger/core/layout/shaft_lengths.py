@@ -37,7 +37,9 @@ __all__ = [
     "unequal",
 ]
 
-PartKind = Literal["wall", "post", "gear", "free gear", "sleeve", "spacer", "end play"]
+PartKind = Literal[
+    "wall", "post", "gear", "free gear", "sleeve", "hub", "pilot", "spacer", "end play"
+]
 LEAST_MM = 0.02
 """Gaps below this are none."""
 STUB_DIAMETERS = 1.5
@@ -184,6 +186,11 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         if wall in gears:
             continue
         name = stack.slabs[wall]
+        if stack.kinds[wall] == "hub":
+            if not any(disc.slab == wall for disc in own):  # it runs in another shaft's hub
+                start, end = stack.edges_mm[wall], stack.edges_mm[wall + 1]
+                yield StackPart("pilot", say("layout.runs-in-the-hub"), start, end, wall=name)
+            continue
         bearing = vehicle.frame.bearing_at(rod.name, name)
         kind: PartKind = "wall" if wall in stack.walls else "post"
         words = say("layout.with-2", name=name, bearing=bearing) if bearing else name
@@ -201,6 +208,10 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             continue  # one gear that two trains share
         seen.add(disc.slab)
         start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
+        if stack.kinds[disc.slab] == "hub":
+            left = start + (stack.lefts_mm[disc.slab] if stack.lefts_mm else 0.0)
+            yield StackPart("hub", say("layout.hub-with-dogs"), left, end, disc.body)
+            continue
         if not disc.teeth:
             yield StackPart("sleeve", say("layout.sleeve-and-its-travel"), start, end, disc.body)
             continue

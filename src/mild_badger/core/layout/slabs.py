@@ -66,7 +66,7 @@ class SlabBuilder:
         widths, lefts = [], []
         for number, (_, width, _) in enumerate(self.slabs):
             left = right = 0.0
-            if kinds[number] in ("gears", "row"):
+            if kinds[number] in ("gears", "row", "hub"):
                 left, right = (SHARE.get(kinds[n], 0.0) for n in (number - 1, number + 1))
             if kinds[number] != "wall" and kinds[number + 1] == "wall":
                 right += play

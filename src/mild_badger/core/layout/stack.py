@@ -11,6 +11,7 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "GROOVE_DEPTH_MM",
+    "HUB",
     "Disc",
     "Rod",
     "SlabKind",
@@ -22,6 +23,8 @@ __all__ = [
     "walls_in",
 ]
 
+HUB = "hub"
+"""The part on the input's end that a direct gear's sleeve couples."""
 GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
 """How deep a fork's groove is, and how much wider than the fork (estimates, no source)."""
 LEAST_SLEEVE_MM, ROUND_SHAFT_MM = 9.0, 4.5
@@ -54,7 +57,7 @@ class Rod:
     walls: tuple[int, ...]
 
 
-SlabKind = Literal["wall", "gears", "row", "sleeve", "slider", "way", "post"]
+SlabKind = Literal["wall", "gears", "row", "sleeve", "slider", "way", "post", "hub"]
 
 
 @dataclass(frozen=True)
@@ -62,7 +65,8 @@ class Stack:
     """The box as slabs along its shafts, from the input end, and what is in them.
 
     Slab names in order, and what each is: a slider's gears stand there in neutral, a way is open
-    for them, a post holds an idler's shaft; ``walls`` are the numbers of those that carry shafts;
+    for them, a post holds an idler's shaft, a hub with dogs ends the input of a box in line;
+    ``walls`` are the numbers of those that carry shafts;
     ``edges_mm`` where each slab begins, and last where the box ends; ``lefts_mm`` how far from
     there its gears begin, empty where gears stand in the middle of their slab, on a grid.
     """

@@ -86,7 +86,7 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
     planned = cut.needed_mm if cut.length_mm is None else cut.length_mm
     rod = _part(f"shaft {cut.name}", "shaft", say("trial.the-whole-shaft"), planned, known)
     for part in cut.parts:
-        if part.kind in ("wall", "post"):
+        if part.kind in ("wall", "post", "pilot"):
             if wall is not None and inside:
                 parts.append(
                     _bay(

@@ -216,7 +216,7 @@ MANY = {
     "free gear": say("workshop.free-gears"),
     "spacer": say("workshop.spacers"),
     "tie": say("workshop.tie-rods"),
-    "post": "posts",
+    "post": say("workshop.posts"),
 }
 
 
@@ -299,6 +299,8 @@ def _describe(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
         case "free gear":
             free = say("workshop.runs-free-no-glue-spin-it-with-a-finger")
             return say("workshop.tooth-gear-on-2", teeth=piece.teeth, free=free), on
+        case "hub":
+            return say("workshop.hub-on-half-way", joint=word(joint)), on
         case "sleeve":
             return say("workshop.sleeve-on", on=on, faces=_faces(vehicle, piece)), ""
         case "fork":

@@ -10,7 +10,7 @@ from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["dog_cup", "dog_star"]
+__all__ = ["dog_cup", "dog_star", "input_hub"]
 
 MARGIN_MM = 6.0
 Point = tuple[float, float]
@@ -42,6 +42,19 @@ def dog_star(vehicle: Vehicle) -> Drawing:
         ],
     )
     sheet.outline("cut", [(x + centre[0], y + centre[1]) for x, y in star_outline(vehicle)])
+    sheet.circle("cut", centre, bore)
+    return sheet
+
+
+def input_hub(vehicle: Vehicle) -> Drawing:
+    """Draw the hub on the input's end that a direct gear's sleeve couples, to be turned or cut."""
+    bore, _, _, outer = dog_radii(vehicle)
+    sheet, centre = _sheet(
+        say("workshop.hub-with-dogs-on-the-inputs-end"),
+        outer,
+        [say("workshop.fix-the-inputs-end-in-one-half-the-outputs")],
+    )
+    sheet.circle("cut", centre, outer)
     sheet.circle("cut", centre, bore)
     return sheet
 

@@ -26,7 +26,7 @@ def _usual(vehicle: Vehicle, piece: Piece) -> JointKind:
             return "slides"
         case "gear":
             return fixed if vehicle.kit.any_seat else "keyed"
-        case "fork":
+        case "fork" | "hub":
             return fixed if vehicle.kit.any_seat else "keyed"
         case "bearing":
             return "pressed"

@@ -35,6 +35,7 @@ PieceKind = Literal[
     "free gear",
     "sleeve",
     "spacer",
+    "hub",
     "bearing",
     "fork",
     "rail",
@@ -158,7 +159,7 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
         if part.kind == "wall":
             yield from _bearing(vehicle, cut.name, part, at)
             continue
-        if part.kind == "end play":
+        if part.kind in ("end play", "pilot"):
             continue
         made = _part(vehicle, part, key, (rod, radius, bore))
         if made.kind == "spacer":
@@ -211,6 +212,9 @@ def _part(
             long = frame.thin_mm if frame.sleeve == "thin" else frame.grooved_mm
             start, end = part.middle_mm - long / 2, part.middle_mm + long / 2
             words = say("workshop.sleeve-on-2", name=name)
+        case "hub":
+            kind, radius = "hub", sleeve_radius_mm(vehicle)
+            words = say("workshop.hub-with-dogs-on", name=name)
         case "post":
             kind, radius = "post", shaft_radius + SEAT_MM
             words = say("workshop.post-for-2", name=name)

@@ -10,7 +10,7 @@ from mild_badger.core.figures import in_mm, in_module, plain
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
-from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_box import HUB_DIAMETERS, stack_for
 from mild_badger.core.layout.spacers import spacer_radius_mm
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import centre_of, shift_at
@@ -26,7 +26,7 @@ from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.kit import Bore
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed, word
-from mild_badger.core.workshop.dogs import dog_cup, dog_star
+from mild_badger.core.workshop.dogs import dog_cup, dog_star, input_hub
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["drawn", "template_of", "templates_of"]
@@ -102,6 +102,10 @@ def _frame(vehicle: Vehicle) -> Iterator[Template]:
     for n, plate in enumerate(plates):
         draw = partial(_wall, plate=plate)
         yield Template(f"wall {n}", word(plate.name), 1, plate.thick_mm, draw)
+    if any(kind == "hub" for kind in stack.kinds):
+        half = HUB_DIAMETERS * vehicle.kit.shaft_diameter_mm / 2  # two discs, one for each shaft
+        words = say("workshop.hub-with-dogs-on-the-inputs-end")
+        yield Template("hub", words, 2, half, input_hub)
     for n, fork in enumerate(forks):
         words = say("workshop.fork-of-3", shaft=describe_shaft(vehicle, fork.column))
         draw = partial(_fork, fork=fork)
@@ -158,6 +162,8 @@ def _dogs(vehicle: Vehicle) -> list[Template]:
     faces = sum(1 for gear in vehicle.real.gears if box.ready(gear.id))
     if not free:
         return []
+    stack = stack_for(vehicle)
+    free += 0 if stack is None else sum(kind == "hub" for kind in stack.kinds)
     thick = vehicle.making.dog_mm
     return [
         Template("dog star", say("workshop.dog-ring-of-a-free-gear-2"), free, thick, dog_star),
