@@ -209,7 +209,7 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
     vehicle = demo_vehicle(TRACTOR)
     stack = stack_in(vehicle)
     seats = seat_choices(vehicle, stack)
-    assert len(seats) == 6  # input 2, output 1 beside the hub, layshaft 3
+    assert len(seats) == 7  # input 2, output 1 beside the hub, layshaft 3, idler 1
     assert all(seat.chosen is None for seat in seats)
     assert tells(
         describe_bearing(vehicle, stack), "layout.seats-all-plain-holes-a-ball-bearing-carries"
@@ -217,15 +217,15 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
     cheap = apply_edit(vehicle, choose_cheapest(vehicle, stack))
     # 0.30 for a bush, 0.80 for a ball bearing in a shaft's last seat
     cost, unknown = bearing_cost(cheap, stack)
-    assert cost == pytest.approx(3 * 0.3 + 3 * 0.8)
+    assert cost == pytest.approx(3 * 0.3 + 4 * 0.8)
     assert unknown == 0
     wide = frame(vehicle, wall_mm=14.0)
     thicker = apply_edit(wide, choose_cheapest(wide, stack_in(wide)))
-    assert bearing_cost(thicker, stack_in(thicker)) == pytest.approx((3 * 0.3 + 3 * 0.8, 0))
+    assert bearing_cost(thicker, stack_in(thicker)) == pytest.approx((3 * 0.3 + 4 * 0.8, 0))
     codes = {f.code for f in evaluate(cheap).findings}
     assert not codes & {"bearing-misfit", "no-thrust", "no-end-play", "thin-wall"}
     parts = {part.name: part.needed for part in evaluate(cheap).parts}
-    assert parts["bearing 608"] == 3
+    assert parts["bearing 608"] == 4
     assert parts["fork"] == 3
     roller = apply_edit(
         cheap, choose_bearing(cheap, "output", "back wall", "needle roller 8 × 12 × 8")

@@ -22,8 +22,9 @@ from mild_badger.core.components.solids import circle, rotated, round_hole
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.errors import InputError
+from mild_badger.core.layout.brackets import SEAT_MM, brackets_of
 from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.plates import plates_of
+from mild_badger.core.layout.plates import nut_radius_mm, nut_spans, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
 from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
@@ -36,14 +37,12 @@ from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
 
-__all__ = ["RUN_MM", "SEAT_MM", "BoxComponents", "SleeveForm", "box_components", "sleeve_form"]
+__all__ = ["RUN_MM", "BoxComponents", "SleeveForm", "box_components", "sleeve_form"]
 
 RUN_MM = 0.05
 """Room drawn between a shaft and what it carries, so that they do not touch."""
 DOG_CLEAR_MM = 0.2
 """Room between the ends of dogs and what they face, engaged or not."""
-SEAT_MM = 4.0
-"""How far the post of an idler's shaft reaches round it."""
 MOST_LET_IN = 0.8
 """How much of its width a gear is let in for dogs at most: the rest would be no gear."""
 LEAST_MM = 1e-6
@@ -132,6 +131,7 @@ class _Builder:
     def __init__(self, vehicle: Vehicle, stack: Stack) -> None:
         self.vehicle, self.stack, self.kit = vehicle, stack, vehicle.kit
         self.forks = forks_of(vehicle, stack)
+        self.brackets = brackets_of(vehicle, stack, self.forks)
         self.graph: Drivetrain = assemble(vehicle)
         self.shaft_mm = vehicle.kit.shaft_diameter_mm / 2
         self.bore = round_hole(self.shaft_mm + RUN_MM)
@@ -252,9 +252,7 @@ class _Builder:
                 return self._hub(shaft, part)
             case "post":
                 rod = self.stack.rods[shaft]
-                solid = (
-                    Prism((circle(self.shaft_mm + SEAT_MM),), 0.0, part.length_mm, (self.bore,)),
-                )
+                solid = (self._post(shaft, part),)
                 return Component(
                     ComponentId(f"post of {shaft} in {part.wall}"),
                     "post",
@@ -268,6 +266,18 @@ class _Builder:
             case "wall":
                 return self._bearing(shaft, part)
         return None
+
+    def _post(self, shaft: str, part: StackPart) -> Prism:
+        """Make what holds an idler's shaft: a bracket to a tie rod, a block where none is near."""
+        rod = self.stack.rods[shaft]
+        slab = self.stack.slabs.index(part.wall)
+        for bracket in self.brackets:
+            if (bracket.shaft, bracket.slab) == (shaft, slab):
+                own = tuple((x - rod.x_mm, y - rod.y_mm) for x, y in bracket.outline)
+                at = (bracket.tie.x_mm - rod.x_mm, bracket.tie.y_mm - rod.y_mm)
+                tie = round_hole(self.vehicle.frame.post_mm / 2 + RUN_MM, at)
+                return Prism((own,), 0.0, part.length_mm, (self.bore, tie))
+        return Prism((circle(self.shaft_mm + SEAT_MM),), 0.0, part.length_mm, (self.bore,))
 
     def _gear(self, shaft: str, part: StackPart) -> Component:
         rod, size = self.stack.rods[shaft], self.kit.size(part.teeth)
@@ -302,16 +312,13 @@ class _Builder:
         )
 
     def _rod_and_nuts(self) -> tuple[Prism, ...]:
-        """Make a tie rod with a hexagonal nut at either end (ISO 4032: about 1.6 d, 0.8 d high)."""
+        """Make a tie rod with a hexagonal nut on either side of every wall."""
         long, end = self.stack.length_mm, nut_mm(self.vehicle)
-        across, high = 1.6 * self.vehicle.frame.post_mm, 0.8 * self.vehicle.frame.post_mm
-        nut = circle(across / 3**0.5, corners=6)
+        nut = circle(nut_radius_mm(self.vehicle), corners=6)
         rod = circle(self.vehicle.frame.post_mm / 2)
-        return (
-            Prism((rod,), -end, long + end),
-            Prism((nut,), -high, 0.0),
-            Prism((nut,), long, long + high),
-        )
+        spans = nut_spans(self.vehicle, self.stack)
+        nuts = (Prism((nut,), start + RUN_MM, end - RUN_MM) for start, end in spans)
+        return (Prism((rod,), -end, long + end), *nuts)
 
     def _turned(self, part: Component, turn: float) -> Component:
         """Turn a gear; its dogs are put on where they meet the sleeve's, which stays as it is."""

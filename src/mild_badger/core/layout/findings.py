@@ -12,9 +12,10 @@ from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_findings
+from mild_badger.core.layout.brackets import brackets_of
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.names import shaft_letter
-from mild_badger.core.layout.plates import plate_findings, plates_of
+from mild_badger.core.layout.plates import nut_spans, plate_findings, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
     separations,
@@ -362,11 +363,13 @@ WASHER_TENTHS = 10
 class FrameParts:
     """What holds a box beside beams: kind, length or thickness in tenths of a mm, and how many.
 
-    ``rails`` are the forks' rails, ``seats`` where a bearing can sit, by shaft and wall.
+    ``rails`` are the forks' rails, ``nuts`` those on tie rods, ``seats`` where a bearing can sit,
+    by shaft and wall.
     """
 
     counts: tuple[tuple[str, int, int], ...] = ()
     rails: int = 0
+    nuts: int = 0
     seats: frozenset[tuple[str, str]] = frozenset()
 
 
@@ -400,6 +403,7 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
         spacers.update(round(10 * length) for length in cut.spacers_mm)
     counts = _rings(spacers) if vehicle.kit.any_seat else _bushes(spacers, vehicle.kit.grid_unit_mm)
     counts.append(("fork", 0, len(forks)))
+    nuts = 0
     hubs = sum(kind == "hub" for kind in stack.kinds)
     if hubs:
         counts.append(("hub", 0, hubs))
@@ -408,6 +412,10 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
         thick = Counter(round(10 * plate.thick_mm) for plate in plates)
         counts += [("plate", tenths, count) for tenths, count in sorted(thick.items())]
         posts = sum(1 for hole in plates[0].holes if hole.kind == "post") if plates else 0
+        brackets = brackets_of(vehicle, stack, forks)
+        if brackets:
+            counts.append(("bracket", 0, len(brackets)))
+        nuts = posts * len(nut_spans(vehicle, stack)) + 2 * len(brackets)
         counts.append(("post", round(10 * tie_rod_mm(vehicle, stack)), posts))
     seats = {
         (rod.name, stack.slabs[wall])
@@ -415,7 +423,7 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
         for wall in rod.walls
         if wall in stack.walls
     }
-    return FrameParts(tuple(counts), len(forks), frozenset(seats))
+    return FrameParts(tuple(counts), len(forks), nuts, frozenset(seats))
 
 
 def describe_frame(vehicle: Vehicle) -> str:

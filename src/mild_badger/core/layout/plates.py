@@ -5,8 +5,8 @@ Places in mm, as the shafts stand: x to the right and y upwards, seen from the i
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from itertools import combinations
-from math import hypot
+from itertools import combinations, pairwise
+from math import hypot, sqrt
 from typing import Literal
 
 from mild_badger.core.figures import in_mm
@@ -16,7 +16,7 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Hole", "Plate", "plate_findings", "plates_of"]
+__all__ = ["Hole", "Plate", "nut_radius_mm", "nut_spans", "plate_findings", "plates_of"]
 
 ACCESS_MM = 1.0
 """By how much an access hole is wider than the shaft that is driven out through it."""
@@ -56,6 +56,7 @@ def plates_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[
     frame = vehicle.frame
     posts = tuple(_posts(vehicle, stack, forks))
     reach = vehicle.hole_mm(frame.post_mm, "running") / 2 + frame.edge_mm
+    reach = max(reach, nut_radius_mm(vehicle))
     discs = [(stack.rods[d.shaft].x_mm, stack.rods[d.shaft].y_mm, d.radius_mm) for d in stack.discs]
     rounds = discs + [(x, y, reach) for x, y in posts]
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2 + frame.edge_mm
@@ -79,11 +80,33 @@ def plates_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[
     )
 
 
+def nut_radius_mm(vehicle: Vehicle) -> float:
+    """Give a nut's radius over its corners: about 1.6 d across flats (ISO 4032)."""
+    return 1.6 * vehicle.frame.post_mm / sqrt(3)
+
+
+def nut_spans(vehicle: Vehicle, stack: Stack) -> tuple[tuple[float, float], ...]:
+    """Say where along a tie rod its nuts are: on either side of every wall, 0.8 d high (ISO 4032).
+
+    Between two walls with room for one nut there is one, with room for none there is none.
+    """
+    high = 0.8 * vehicle.frame.post_mm
+    faces = [(stack.edges_mm[wall], stack.edges_mm[wall + 1]) for wall in stack.walls]
+    spans = [(faces[0][0] - high, faces[0][0])]
+    for (_, before), (after, _) in pairwise(faces):
+        if after - before >= 2 * high:
+            spans += [(before, before + high), (after - high, after)]
+        elif after - before >= high:
+            spans.append((before, before + high))
+    spans.append((faces[-1][1], faces[-1][1] + high))
+    return tuple(spans)
+
+
 def _posts(
     vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
 ) -> Iterator[tuple[float, float]]:
     """Stand a post in each corner, as near as it keeps clear of gears, shafts, forks and rails."""
-    half = vehicle.frame.post_mm / 2
+    half, nut = vehicle.frame.post_mm / 2, nut_radius_mm(vehicle)
     rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
     rounds = [(r.x_mm, r.y_mm, vehicle.kit.shaft_diameter_mm / 2) for r in rods]
     rounds += [
@@ -99,7 +122,7 @@ def _posts(
             for step in range(FARTHEST_MM):
                 place = (x + sideways * step / 2, y + upwards * step / 2)
                 if all(
-                    hypot(place[0] - a, place[1] - b) >= r + half + CLEAR_MM for a, b, r in rounds
+                    hypot(place[0] - a, place[1] - b) >= r + nut + CLEAR_MM for a, b, r in rounds
                 ):
                     yield place
                     break

@@ -39,6 +39,8 @@ from mild_badger.core.vehicle.train import pair_id
 
 __all__ = ["HUB_DIAMETERS", "shaft_stack", "stack_for"]
 
+ROOM_MM = 0.3
+"""Room between an idler's shaft and what it passes (an estimate, no source)."""
 HUB_DIAMETERS = 2.0
 """Its width: one diameter for each shaft's end (an estimate, no source)."""
 
@@ -225,9 +227,31 @@ class _Builder(SlabBuilder):
                 for x, y in options
             ]
             hits = [self._touching(one, shaft) for one in tried]
-            stack = tried[hits.index(min(hits))]
+            stack = self._to_a_wall(tried[hits.index(min(hits))], shaft, slab)
         known = set(stack.rods)
         return replace(stack, discs=tuple(d for d in stack.discs if d.shaft in known))
+
+    def _to_a_wall(self, stack: Stack, shaft: str, slab: int) -> Stack:
+        """Let an idler's shaft reach on to a wall beyond its post, where the way is clear."""
+        rod = stack.rods[shaft]
+        post = next((n for n in rod.walls if n != slab), slab)
+        if post == slab or post in stack.walls:
+            return stack
+        before, after = (
+            max(w for w in stack.walls if w < slab),
+            min(w for w in stack.walls if w > slab),
+        )
+        for wall in (before, after) if post < slab else (after, before):
+            longer = replace(
+                rod,
+                first=min(rod.first, wall),
+                last=max(rod.last, wall),
+                walls=tuple(sorted((wall, post))),
+            )
+            tried = replace(stack, rods={**stack.rods, shaft: longer})
+            if not self._touching(tried, shaft):
+                return tried
+        return stack
 
     def _crossings(self, start: Point, end: Point, pair: GearPair) -> list[Point]:
         """Where the idler meshes with both: the crossings of two circles."""
@@ -244,5 +268,5 @@ class _Builder(SlabBuilder):
             if disc.shaft == name or disc.shaft not in stack.rods:
                 continue
             near = stack.apart_mm(name, disc.shaft)
-            hits += rod.first <= disc.slab <= rod.last and near < disc.radius_mm + radius
+            hits += rod.first <= disc.slab <= rod.last and near < disc.radius_mm + radius + ROOM_MM
         return hits

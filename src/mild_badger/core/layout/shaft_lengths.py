@@ -165,7 +165,7 @@ def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
     yield from firm[:1]
     for before, after in pairwise(firm):
         start, end = before.to_mm, after.from_mm
-        if after.kind == "wall" and play:
+        if after.kind in ("wall", "post") and play:
             end = max(end - play, start)
         if end - start > least and rod.name not in sliding:
             yield StackPart("spacer", say("layout.spacer", end=in_mm(end - start)), start, end)
@@ -193,12 +193,17 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             continue
         bearing = vehicle.frame.bearing_at(rod.name, name)
         kind: PartKind = "wall" if wall in stack.walls else "post"
+        start, end = stack.edges_mm[wall], stack.edges_mm[wall + 1]
+        if kind == "post" and stack.lefts_mm:  # a bracket beside the gear, as thick as a wall
+            thick = min(vehicle.frame.wall_mm, end - start)
+            behind = min(gears, default=wall) < wall
+            start, end = (start, start + thick) if behind else (end - thick, end)
         words = say("layout.with-2", name=name, bearing=bearing) if bearing else name
         yield StackPart(
             kind,
             words if kind == "wall" else say("layout.post-over", name=name),
-            stack.edges_mm[wall],
-            stack.edges_mm[wall + 1],
+            start,
+            end,
             wall=name,
             bearing=bearing or "",
         )

@@ -106,11 +106,8 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
 
 
 def _count_hardware(tally: Tally, vehicle: Vehicle, held: FrameParts) -> None:
-    """Count nuts, two at each wall on every tie rod, and what marked joints take: one each."""
-    counts = {kind: 0 for kind, _, _ in held.counts}
-    for kind, _, count in held.counts:
-        counts[kind] += count
-    tally.add("nut", 0, "tie rods", 2 * counts.get("post", 0) * counts.get("plate", 0))
+    """Count nuts on the tie rods, and what marked joints take: one each."""
+    tally.add("nut", 0, "tie rods", held.nuts)
     for joint in vehicle.assembly.joints:
         piece = {"pinned": "pin", "screwed": "screw", "keyed": "key"}.get(joint.kind)
         if piece is not None:
@@ -191,6 +188,7 @@ _KINDS = (
     "bush",
     "fork",
     "hub",
+    "bracket",
     "bearing",
     "nut",
     "pin",
@@ -310,6 +308,7 @@ _MADE_NAMES = {
     "washer": say("workshop.washer-thick"),
     "fork": word("fork"),
     "hub": say("workshop.hub-with-dogs"),
+    "bracket": say("workshop.bracket-of-an-idlers-shaft"),
     "nut": say("workshop.nut-or-collar-on-a-tie-rod"),
     "pin": say("workshop.pin-of-a-joint"),
     "screw": say("workshop.screw-of-a-joint"),

@@ -9,8 +9,9 @@ from functools import lru_cache
 from math import cos, pi, sin
 from typing import Literal
 
-from mild_badger.core.components.box import RUN_MM, SEAT_MM
+from mild_badger.core.components.box import RUN_MM
 from mild_badger.core.figures import in_mm
+from mild_badger.core.layout.brackets import SEAT_MM, brackets_of
 from mild_badger.core.layout.forks import Fork, arm_mm, fork_radius_mm, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
@@ -162,12 +163,25 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
         if part.kind in ("end play", "pilot"):
             continue
         made = _part(vehicle, part, key, (rod, radius, bore))
+        if part.kind == "post":
+            made = _bracket(vehicle, stack, made, part)
         if made.kind == "spacer":
             room = spacer_room_mm(stack, rod, part)
             if room < radius + TUBE_MM:
                 continue  # see tight_spacers
             made = replace(made, radius_mm=min(made.radius_mm, room))
         yield made
+
+
+def _bracket(vehicle: Vehicle, stack: Stack, post: Piece, part: StackPart) -> Piece:
+    """Give the post of an idler's shaft the outline of its bracket, where it has one."""
+    slab = stack.slabs.index(part.wall)
+    for bracket in brackets_of(vehicle, stack, forks_of(vehicle, stack)):
+        if (bracket.shaft, bracket.slab) == (post.shaft, slab):
+            tie = (bracket.tie.x_mm, bracket.tie.y_mm)
+            bores = (*post.holes, (tie, vehicle.frame.post_mm / 2 + RUN_MM))
+            return replace(post, outlines=(bracket.outline,), holes=bores)
+    return post
 
 
 def tight_spacers(vehicle: Vehicle) -> tuple[str, ...]:

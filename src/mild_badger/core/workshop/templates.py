@@ -7,11 +7,13 @@ from math import ceil
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm, in_module, plain
+from mild_badger.core.layout.brackets import Bracket, brackets_of
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import HUB_DIAMETERS, stack_for
 from mild_badger.core.layout.spacers import spacer_radius_mm
+from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
@@ -106,6 +108,10 @@ def _frame(vehicle: Vehicle) -> Iterator[Template]:
         half = HUB_DIAMETERS * vehicle.kit.shaft_diameter_mm / 2  # two discs, one for each shaft
         words = say("workshop.hub-with-dogs-on-the-inputs-end")
         yield Template("hub", words, 2, half, input_hub)
+    for n, bracket in enumerate(brackets_of(vehicle, stack, forks)):
+        words = say("workshop.bracket-of", shaft=describe_shaft(vehicle, bracket.shaft))
+        draw = partial(_bracket, bracket=bracket, stack=stack)
+        yield Template(f"bracket {n}", words, 1, vehicle.frame.wall_mm, draw)
     for n, fork in enumerate(forks):
         words = say("workshop.fork-of-3", shaft=describe_shaft(vehicle, fork.column))
         draw = partial(_fork, fork=fork)
@@ -271,6 +277,32 @@ def _fork(vehicle: Vehicle, *, fork: Fork) -> Drawing:
         "workshop.fork-of-seen-from-the-input-end", shaft=describe_shaft(vehicle, fork.column)
     )
     sheet.words("mark", (MARGIN_MM, 4.0), words, height_mm=2.6)
+    return sheet
+
+
+def _bracket(vehicle: Vehicle, *, bracket: Bracket, stack: Stack) -> Drawing:
+    """Draw the bracket of an idler's shaft, with the holes for the shaft and for its tie rod."""
+    xs, ys = [x for x, _ in bracket.outline], [y for _, y in bracket.outline]
+    foot = 2 * MARGIN_MM
+    dx, dy = MARGIN_MM - min(xs), foot - min(ys)
+    words = say("workshop.bracket-of", shaft=describe_shaft(vehicle, bracket.shaft))
+    sheet = Drawing(
+        words,
+        max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
+        max(ys) - min(ys) + foot + MARGIN_MM,
+    )
+    sheet.outline("cut", [(x + dx, y + dy) for x, y in bracket.outline])
+    rod, frame = stack.rods[bracket.shaft], vehicle.frame
+    shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running")
+    sheet.circle("cut", (rod.x_mm + dx, rod.y_mm + dy), shaft / 2)
+    tie = vehicle.hole_mm(frame.post_mm, "running")
+    sheet.circle("cut", (bracket.tie.x_mm + dx, bracket.tie.y_mm + dy), tie / 2)
+    sheet.words(
+        "mark",
+        (MARGIN_MM, 4.0),
+        say("workshop.of-seen-from-the-input-end", words=words),
+        height_mm=2.6,
+    )
     return sheet
 
 

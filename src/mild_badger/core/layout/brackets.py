@@ -1,0 +1,86 @@
+"""Brackets of wood or print: what holds an idler's shaft where no wall stands beside its gear.
+
+A bracket is a plate across the box from the shaft to the nearest tie rod that it reaches clear of
+everything in its slab; nuts clamp it on the rod.
+"""
+
+from dataclasses import dataclass
+from math import cos, hypot, pi, sin
+
+from mild_badger.core.layout.forks import Fork
+from mild_badger.core.layout.plates import Hole, plates_of
+from mild_badger.core.layout.spacers import spacer_radius_mm
+from mild_badger.core.layout.stack import Stack
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["SEAT_MM", "Bracket", "brackets_of"]
+
+SEAT_MM = 4.0
+"""How far a bracket reaches round what it holds (an estimate, no source)."""
+ROOM_MM = 0.3
+CORNERS = 32
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Bracket:
+    """A bracket: the shaft it holds, the slab it stands in, its outline in mm, and its tie rod."""
+
+    shaft: str
+    slab: int
+    outline: tuple[Point, ...]
+    tie: Hole
+
+
+def brackets_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[Bracket, ...]:
+    """Give every shaft in a post a bracket; none where no tie rod is within clear reach."""
+    if not vehicle.kit.any_seat:
+        return ()
+    made = []
+    for rod in stack.rods.values():
+        gears = {disc.slab for disc in stack.discs if disc.shaft == rod.name and disc.teeth}
+        for slab in rod.walls:
+            if slab in stack.walls or slab in gears or stack.kinds[slab] == "hub":
+                continue
+            bracket = _bracket(vehicle, stack, forks, rod.name, slab)
+            if bracket is not None:
+                made.append(bracket)
+    return tuple(made)
+
+
+def _bracket(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...], shaft: str, slab: int
+) -> Bracket | None:
+    # Loaded when a box has such a bracket, not at every start.
+    from shapely.geometry import MultiPoint, Polygon  # noqa: PLC0415
+    from shapely.geometry import Point as Place  # noqa: PLC0415
+
+    rod, radius = stack.rods[shaft], vehicle.kit.shaft_diameter_mm / 2
+    plates = plates_of(vehicle, stack, forks)
+    ties = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
+    ties.sort(key=lambda tie: hypot(tie.x_mm - rod.x_mm, tie.y_mm - rod.y_mm))
+    around = [
+        (stack.rods[disc.shaft], disc.radius_mm)
+        for disc in stack.discs
+        if disc.slab == slab and disc.shaft != shaft
+    ]
+    passing = [(r, spacer_radius_mm(vehicle)) for r in stack.rods.values() if r.name != shaft]
+    passing += [(fork.rail, radius) for fork in forks]
+    around += [(r, far) for r, far in passing if r.first <= slab <= r.last]
+    bodies = [Polygon(fork.outline) for fork in forks if fork.slab == slab]
+    for tie in ties:
+        ends = (
+            *_circle((rod.x_mm, rod.y_mm), radius + SEAT_MM),
+            *_circle((tie.x_mm, tie.y_mm), vehicle.frame.post_mm / 2 + SEAT_MM),
+        )
+        shape = MultiPoint(ends).convex_hull
+        clear = all(shape.distance(Place(r.x_mm, r.y_mm)) >= far + ROOM_MM for r, far in around)
+        if clear and all(shape.distance(body) >= ROOM_MM for body in bodies):
+            outline = tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
+            return Bracket(shaft, slab, outline, tie)
+    return None
+
+
+def _circle(middle: Point, radius: float) -> tuple[Point, ...]:
+    turns = (2 * pi * n / CORNERS for n in range(CORNERS))
+    return tuple((middle[0] + radius * cos(t), middle[1] + radius * sin(t)) for t in turns)

@@ -1,0 +1,85 @@
+"""What holds an idler and a direct gear's input: brackets to tie rods, hubs, nuts on every wall."""
+
+import itertools
+from dataclasses import replace
+
+import pytest
+from shapely.geometry import Point, Polygon
+
+from mild_badger.core.components.box import box_components
+from mild_badger.core.components.collide import collide
+from mild_badger.core.components.proof import prove_solids
+from mild_badger.core.layout.brackets import brackets_of
+from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.plates import nut_spans
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.stack import HUB, Stack
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.parts import parts_needed
+from mild_badger.core.workshop.templates import templates_of
+
+TRACTOR, TRUCK = "larkholm-timber-tractor", "larkholm-crane-truck"
+
+
+def stack_in(vehicle: Vehicle) -> Stack:
+    stack = stack_for(vehicle)
+    assert stack is not None
+    return stack
+
+
+@pytest.mark.parametrize("name", [TRACTOR, TRUCK])
+def test_an_idlers_shaft_stands_in_a_wall_and_in_a_bracket_that_hangs_on_a_tie_rod(
+    name: str,
+) -> None:
+    vehicle = demo_vehicle(name)
+    stack = stack_in(vehicle)
+    (bracket,) = brackets_of(vehicle, stack, forks_of(vehicle, stack))
+    rod, shape = stack.rods[bracket.shaft], Polygon(bracket.outline)
+    assert shape.contains(Point(rod.x_mm, rod.y_mm).buffer(vehicle.kit.shaft_diameter_mm / 2))
+    tie = Point(bracket.tie.x_mm, bracket.tie.y_mm)
+    assert shape.contains(tie.buffer(vehicle.frame.post_mm / 2))
+    assert set(rod.walls) & set(stack.walls)
+    assert collide(vehicle).clear
+    assert [t.count for t in templates_of(vehicle) if t.key.startswith("bracket")] == [1]
+
+
+def test_a_direct_gears_sleeve_has_the_inputs_hub_to_couple_to() -> None:
+    vehicle = demo_vehicle(TRACTOR)
+    stack, box = stack_in(vehicle), box_components(vehicle)
+    assert box is not None
+    hub, sleeve = box.of(HUB), box.of("sleeve.5+R")
+    assert hub.bodies == ("input.1",)
+    ends = (hub.along_mm + max(p.to_mm for p in hub.solid), sleeve.along_mm)
+    assert ends[0] < ends[1]  # the dogs stop short of the sleeve in neutral
+    travel = vehicle.lever.fork_travel_mm
+    reach = sleeve.along_mm + min(p.from_mm for p in sleeve.solid) - travel
+    assert reach < ends[0]  # and are within it when it is in
+    rods = stack.rods
+    assert rods["output"].first == rods["input.1"].last + 1  # the output's end runs in the hub
+    assert HUB not in stack_in(demo_vehicle(TRUCK)).slabs  # no gear of it is direct
+
+
+@pytest.mark.parametrize("name", [TRACTOR, TRUCK])
+def test_nuts_are_counted_as_they_are_drawn_and_touch_nothing(name: str) -> None:
+    vehicle = demo_vehicle(name)
+    box = box_components(vehicle)
+    assert box is not None
+    ties = [part for part in box.components if part.kind == "tie rod"]
+    drawn = sum(len(part.solid) - 1 for part in ties)
+    brackets = sum(t.key.startswith("bracket") for t in templates_of(vehicle))
+    needed = {part.key: part.needed for part in parts_needed(vehicle)}
+    assert needed["nut", 0] == drawn + 2 * brackets
+    spans = nut_spans(vehicle, stack_in(vehicle))
+    assert all(b > a for (_, a), (b, _) in itertools.pairwise(spans))
+
+
+def test_a_bracket_turned_into_the_gears_is_found_by_the_proof() -> None:
+    vehicle = demo_vehicle(TRACTOR)
+    box = box_components(vehicle)
+    assert box is not None
+    post = next(part for part in box.components if part.kind == "post")
+    off = replace(post, x_mm=0.0, y_mm=0.0)
+    moved = tuple(off if part is post else part for part in box.components)
+    module = vehicle.kit.module_mm
+    assert prove_solids(replace(box, components=moved), [()], 8.0, module).overlaps
