@@ -189,7 +189,7 @@ class SideView(Canvas):
             length_mm=in_mm(part.length_mm, significant=4),
             from_mm=in_mm(part.from_mm, significant=4),
         )
-        if part.kind in ("gear", "free gear", "sleeve") and disc is not None:
+        if part.kind in ("gear", "free gear", "sleeve", "hub") and disc is not None:
             mine = disc.body in self._engaged
             if part.kind == "sleeve":  # dashed where it travels, whole where it stands
                 painter.setPen(pen(tokens.soft, 1, dashed=True))
@@ -200,13 +200,7 @@ class SideView(Canvas):
             painter.setPen(pen(accent if mine else tokens.ink, 2.2 if mine else 1))
             painter.setBrush(tokens.run_wash if mine else tokens.paper)
             painter.drawRoundedRect(box, 2, 2)
-            text = (
-                str(disc.teeth)
-                if disc.teeth
-                else say("tab-layout.sleeve")
-                if box.width() > 44
-                else "S"
-            )
+            text = str(disc.teeth) if disc.teeth else self._toothless(part.kind, box.width())
             if high > 11 and painter.fontMetrics().horizontalAdvance(text) < box.width():
                 painter.setPen(accent if mine else tokens.ink)
                 painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), text)
@@ -227,6 +221,13 @@ class SideView(Canvas):
             painter.drawLine(QLineF(box.topLeft(), box.bottomRight()))
             painter.drawLine(QLineF(box.topRight(), box.bottomLeft()))
         self._spots.insert(0, (box, stack.slabs[slab], words, gear))
+
+    @staticmethod
+    def _toothless(kind: str, wide: float) -> str:
+        """Letter a hub or a sleeve, a narrow sleeve by S alone."""
+        if kind == "hub":
+            return word(kind)
+        return say("tab-layout.sleeve") if wide > WIDE_SLEEVE_PX else "S"
 
     def _fork(self, painter: QPainter, fork: Fork, y: float, sleeve_y: float) -> None:
         """Draw a fork's rail in a row of its own, and its arm to the sleeve's row."""
@@ -267,6 +268,7 @@ class SideView(Canvas):
                 return
 
 
+WIDE_SLEEVE_PX = 44
 UNNAMED = ("wall", "slider", "way", "post")
 """Kinds of slabs that need no name above them: what stands in them says it."""
 

@@ -145,6 +145,7 @@ class WholePage(QWidget):
         self.end.outlined.connect(self._outline)
         self.slabs = QComboBox()
         self.slabs.setAccessibleName(say("tab-layout.layer"))
+        self.slabs.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.slabs.activated.connect(lambda _n: self._show())
         self.take = button(say("tab-layout.use-this-layout"), self._take, "main")
         self.reject = button(say("tab-layout.reject-proposal"), self._reject)
