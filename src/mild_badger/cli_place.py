@@ -1,15 +1,20 @@
-"""The command ``place``: where the shafts and gears of a whole slot box sit."""
+"""The command ``place``: where the shafts and parts of a box sit, whatever its architecture."""
 
 import argparse
 from pathlib import Path
 
-from mild_badger.core.errors import DocumentError
+from mild_badger.core.components.describe import components_data
+from mild_badger.core.driveline.assemble import letters_of
+from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.describe import describe_placed, placed_data
+from mild_badger.core.layout.describe import box_data, describe_box, describe_placed, placed_data
 from mild_badger.core.layout.findings import layout_findings
+from mild_badger.core.layout.pins import set_pin, shaft_named
 from mild_badger.core.layout.proposals import propose_places
 from mild_badger.core.layout.reliefs import Reliefs, reliefs
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.space import length_u
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
@@ -17,6 +22,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed, word
 from mild_badger.files.vehicle_file import load, save
 from mild_badger.terminal import show, show_json
+from mild_badger.text.fields import parse_length
 
 __all__ = ["add_place_options", "run_place"]
 
@@ -48,6 +54,14 @@ def add_place_options(parser: argparse.ArgumentParser) -> None:
         help=say("command-line.allow-shafts-between-grid-points"),
     )
     parser.add_argument(
+        "--pin",
+        action="append",
+        default=[],
+        metavar="NAME=X,Y",
+        help=say("command-line.hold-a-shaft-at-a-point"),
+    )
+    parser.add_argument("--size", metavar="W,H", help=say("command-line.clear-width-and-height"))
+    parser.add_argument(
         "--save",
         type=Path,
         metavar="FILE",
@@ -74,6 +88,8 @@ def run_place(options: argparse.Namespace) -> int:
         "half_units": options.half_units or None,
     }
     wanted = {name: value for name, value in update.items() if value is not None}
+    if options.size is not None:
+        wanted["wide_u"], wanted["high_u"] = _pair(vehicle, options.size, "--size")
     data = vehicle.placing.model_dump() | wanted
     try:
         placing = PlacementSettings.model_validate(data)
@@ -82,19 +98,25 @@ def run_place(options: argparse.Namespace) -> int:
             say("command-line.spacing-is-2-to-8-u-layers-1-to-6-seconds-up")
         ) from error
     vehicle = vehicle.model_copy(update={"placing": placing})
-    placed = propose_places(vehicle)
-    taken = apply_edit(vehicle, apply_layout(vehicle, placed))
+    for text in options.pin:
+        vehicle = _pinned(vehicle, text)
+    placed = propose_places(vehicle) if vehicle.box.free_trains else None
+    taken = vehicle if placed is None else apply_edit(vehicle, apply_layout(vehicle, placed))
     faults = tuple(layout_findings(taken))
-    wrong = [finding for finding in faults if finding.severity is Severity.ERROR]
-    help_ = Reliefs(()) if placed.complete else reliefs(vehicle)
+    stack = stack_for(taken)
+    wrong = any(finding.severity is Severity.ERROR for finding in faults)
+    complete = stack is not None and not wrong and (placed is None or placed.complete)
+    help_ = Reliefs(()) if placed is None or placed.complete else reliefs(vehicle)
     if options.json:
-        result = placed_data(vehicle, placed)
+        result = box_data(taken) if placed is None else placed_data(vehicle, placed)
+        result |= {"complete": complete, "components": components_data(taken)}
         result["would_help"] = list(help_.helps)
         result["out_of_time"] = list(help_.unsure)
         result["findings"] = [finding.as_json() for finding in faults]
         show_json(result)
     else:
-        show(describe_placed(vehicle, placed), vehicle.shown_in)
+        words = describe_box(taken) if placed is None else describe_placed(vehicle, placed)
+        show(words, vehicle.shown_in)
         if help_.helps:
             print(say("command-line.all-would-be-placed-with", listed=listed(help_.helps, "or")))
         if help_.unsure:
@@ -105,4 +127,27 @@ def run_place(options: argparse.Namespace) -> int:
             )
     if options.save is not None:
         save(taken, options.save)
-    return int(bool(wrong) or not placed.complete)
+    return int(not complete)
+
+
+def _pair(vehicle: Vehicle, text: str, what: str) -> tuple[float, float]:
+    """Read two lengths, bare ones in units of a grid, else in the vehicle's own; give units."""
+    first, comma, second = text.partition(",")
+    if not comma:
+        raise InputError(say("command-line.write-two-lengths-apart-by-a-comma", what=what))
+    shown = vehicle.shown_in.length if vehicle.kit.any_seat else "u"
+    one, other = (
+        length_u(vehicle, parse_length(part, what=what, kit=vehicle.kit, shown=shown))
+        for part in (first, second)
+    )
+    return one, other
+
+
+def _pinned(vehicle: Vehicle, text: str) -> Vehicle:
+    """Hold a shaft: NAME=X,Y."""
+    name, equals, place = text.partition("=")
+    if not equals:
+        raise InputError(say("command-line.write-a-pin-as-name-x-y", pin=text))
+    shafts = tuple(entry.shaft for entry in letters_of(vehicle))
+    shaft = shaft_named(vehicle, name.strip(), shafts)
+    return apply_edit(vehicle, set_pin(vehicle, shaft, _pair(vehicle, place, f"--pin {name}")))

@@ -25,11 +25,12 @@ __all__ = ["apply_layout", "layout_of"]
 def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
     """Name every shaft and gear of a placement as the drivetrain graph does."""
     shafts = []
+    aside, up = placed.offset_u
     for column, (x, y) in enumerate(placed.selectors_u, start=1):
         if column <= len(placed.inputs_u):
             left, low = placed.inputs_u[column - 1]
-            shafts.append(LayoutShaft(name=input_shaft(column), x_u=left, y_u=low))
-        shafts.append(LayoutShaft(name=selector_shaft(column), x_u=x, y_u=y))
+            shafts.append(LayoutShaft(name=input_shaft(column), x_u=left + aside, y_u=low + up))
+        shafts.append(LayoutShaft(name=selector_shaft(column), x_u=x + aside, y_u=y + up))
     gears = []
     shared: dict[tuple[object, ...], str] = {}
     for chosen in placed.chosen:
@@ -48,8 +49,8 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
                 shafts.append(
                     LayoutShaft(
                         name=names[number],
-                        x_u=(x + chosen.start[0]) / placed.steps_a_unit,
-                        y_u=(y + chosen.start[1]) / placed.steps_a_unit,
+                        x_u=(x + chosen.start[0]) / placed.steps_a_unit + aside,
+                        y_u=(y + chosen.start[1]) / placed.steps_a_unit + up,
                         side=chosen.slot.face,
                     )
                 )

@@ -5,9 +5,11 @@ from typing import Any
 
 from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.layout.apply_layout import layout_of
-from mild_badger.core.layout.names import shaft_letter
+from mild_badger.core.layout.names import shaft_label, shaft_letter
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.proposals import changes_of
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
@@ -92,6 +94,48 @@ def _length(vehicle: Vehicle, units: float) -> str:
     return say("layout.grid-units", units=units)
 
 
+def describe_box(vehicle: Vehicle) -> str:
+    """Say where the shafts of a box stand whose places follow from its pairs."""
+    stack = stack_for(vehicle)
+    if stack is None:
+        return say("layout.the-box-has-no-place-in-space")
+    shafts = "; ".join(
+        say(
+            "layout.at",
+            shaft=shaft_label(vehicle, rod.name),
+            x=in_mm(rod.x_mm, 2),
+            y=in_mm(rod.y_mm, 2),
+        )
+        for rod in stack.rods.values()
+    )
+    return say("layout.long-shafts", length=in_mm(stack.length_mm, 1), shafts=shafts)
+
+
+def box_data(vehicle: Vehicle) -> dict[str, Any]:
+    """Give a placed box as plain data: shafts by letter and their places in mm, its length."""
+    stack = stack_for(vehicle)
+    if stack is None:
+        return {"architecture": vehicle.box.architecture, "shafts": []}
+    cuts = {cut.name: cut for cut in shaft_cuts(vehicle, stack)}
+    shafts = [
+        {
+            "id": rod.name,
+            "letter": shaft_letter(vehicle, rod.name),
+            "x_mm": round(rod.x_mm, 4),
+            "y_mm": round(rod.y_mm, 4),
+            "from_mm": round(cuts[rod.name].start_mm, 4),
+            "length_mm": round(cuts[rod.name].length_mm or cuts[rod.name].needed_mm, 4),
+            "walls": [stack.slabs[wall] for wall in rod.walls if wall in stack.walls],
+        }
+        for rod in stack.rods.values()
+    ]
+    return {
+        "architecture": vehicle.box.architecture,
+        "length_mm": round(stack.length_mm, 4),
+        "shafts": shafts,
+    }
+
+
 def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
     """Give a placement as plain data: positions in u, layers, seat errors in mm.
 
@@ -144,6 +188,7 @@ def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
             for shaft in layout.shafts
         ],
         "gears": [gear.model_dump(mode="json") for gear in layout.gears],
+        "architecture": vehicle.box.architecture,
         "shared": [[gear.body for gear in group] for group in layout.shared],
         "alternatives": [
             {"height_u": other.height_u, "shift_u": other.shift_u, "unplaced": list(other.unplaced)}

@@ -15,6 +15,7 @@ from mild_badger.core.layout.bearings import bearing_findings
 from mild_badger.core.layout.brackets import brackets_of
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.names import shaft_letter
+from mild_badger.core.layout.pins import pin_findings
 from mild_badger.core.layout.plates import nut_spans, plate_findings, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
@@ -83,6 +84,7 @@ def _findings(vehicle: Vehicle) -> Iterator[Finding]:
     free = vehicle.box.free_trains
     wrong = verify_layout(vehicle) if free else verify_stack(vehicle, stack)
     yield from wrong
+    yield from pin_findings(vehicle, stack)
     yield from _budgets(vehicle, stack)
     if wrong:
         return

@@ -27,6 +27,7 @@ from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import Candidate, ranked_trains
+from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
@@ -57,7 +58,8 @@ class Placed:
 
     ``shift_u`` is how far the selector row stands to the right of the input row; ``inputs_u`` and
     ``selectors_u`` are the places of both rows' shafts, ``steps_a_unit`` how many steps of the
-    chosen ways' coordinates make a unit of the kit; ``held`` is the share of the stall torque up to
+    chosen ways' coordinates make a unit of the kit, ``offset_u`` where the first input is held;
+    ``held`` is the share of the stall torque up to
     which no mesh lets go and ``short`` how many parts lack, where looked at; ``finished`` tells
     whether everything was gone through, so that nothing better is left; ``others`` are the next
     best ones, with the selector row elsewhere.
@@ -72,6 +74,7 @@ class Placed:
     inputs_u: tuple[Point, ...] = ()
     selectors_u: tuple[Point, ...] = ()
     steps_a_unit: float = 2.0
+    offset_u: Point = (0.0, 0.0)
     held: float | None = None
     short: int = 0
     finished: bool = True
@@ -128,6 +131,9 @@ class _PlacementSearch:
             self.pitch = self.tied = 2 * self.placing.spacing_u
         self.steps_a_unit = self.kit.grid_unit_mm / self.step_mm
         self.until = monotonic() + self.placing.seconds
+        pins = {pin.shaft: (pin.x_u, pin.y_u) for pin in self.placing.pins}
+        self.offset_u = pins.get(input_shaft(), (0.0, 0.0))
+        self.end_u = pins.get(box.output)
         self.cut_short = False
         self.ranked: list[Placed] = []
 
@@ -158,6 +164,8 @@ class _PlacementSearch:
 
     def _rows(self) -> list[Half]:
         """List where the first selector shaft is tried, in steps from the first input shaft."""
+        if self.end_u is not None:
+            return [self._held_row(self.end_u)]
         if not self.kit.any_seat:
             return [(2 * shift, 2 * height) for height in HEIGHTS_U for shift in SHIFTS_U]
         sleeve, shaft = sleeve_radius_mm(self.vehicle), self.kit.shaft_diameter_mm / 2
@@ -173,6 +181,17 @@ class _PlacementSearch:
             for height in heights
             for shift in (MADE_SHIFTS if self.columns > 1 else (0.0,))
         ]
+
+    def _held_row(self, end_u: Point) -> Half:
+        """Give the one place of the row in which the output stands where it is held."""
+        x, y = (
+            round((e - o) * self.steps_a_unit, 6) for e, o in zip(end_u, self.offset_u, strict=True)
+        )
+        if not self.kit.any_seat and (x % self.half_step or y % self.half_step):
+            raise DocumentError(say("layout.the-output-is-held-off-the-grid"))
+        own = column_shaft(self.vehicle.box.output)
+        column = 1 if own is None else own.column
+        return (round(x) - self.tied * (column - 1), round(y))
 
     def _best(self) -> Placed | None:
         if not self.ranked:
@@ -254,6 +273,7 @@ class _PlacementSearch:
             tuple(map(self._in_units, inputs)),
             tuple(map(self._in_units, selectors)),
             self.steps_a_unit,
+            self.offset_u,
         )
         return placed, whole
 
@@ -369,9 +389,10 @@ class _PlacementSearch:
 
     def _in_outline(self, x: float, y: float, radius: float) -> bool:
         """Whether a circle lies inside the hull's outline: its middle is, and no side is nearer."""
-        corners = self.placing.outline_u
+        left, low = self.offset_u
+        corners = [(a - left, b - low) for a, b in self.placing.outline_u]
         inside = False
-        for (a, b), (c, d) in zip(corners, (*corners[1:], corners[0]), strict=True):
+        for (a, b), (c, d) in zip(corners, [*corners[1:], corners[0]], strict=True):
             if (b > y) != (d > y) and x < a + (y - b) * (c - a) / (d - b):
                 inside = not inside
             length = hypot(c - a, d - b)

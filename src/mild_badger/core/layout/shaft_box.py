@@ -17,6 +17,7 @@ from math import ceil
 
 from mild_badger.core.architectures.places import InLine, Series
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.layout.pins import held
 from mild_badger.core.layout.series_box import series_stack
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
 from mild_badger.core.layout.slot_box import stack_of
@@ -55,7 +56,8 @@ def stack_for(vehicle: Vehicle) -> Stack | None:
     if vehicle.box.free_trains:
         return stack_of(vehicle, vehicle.layout) if vehicle.layout is not None else None
     places = architecture_of(vehicle.box).places(vehicle.box)
-    return series_stack(vehicle, places) if isinstance(places, Series) else shaft_stack(vehicle)
+    stack = series_stack(vehicle, places) if isinstance(places, Series) else shaft_stack(vehicle)
+    return None if stack is None else held(vehicle, stack)
 
 
 def shaft_stack(vehicle: Vehicle) -> Stack | None:

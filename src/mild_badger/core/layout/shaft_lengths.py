@@ -198,10 +198,11 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             thick = min(vehicle.frame.wall_mm, end - start)
             behind = min(gears, default=wall) < wall
             start, end = (start, start + thick) if behind else (end - thick, end)
-        words = say("layout.with-2", name=name, bearing=bearing) if bearing else name
+        title = vehicle.train_title(name)
+        words = say("layout.with-2", name=title, bearing=bearing) if bearing else title
         yield StackPart(
             kind,
-            words if kind == "wall" else say("layout.post-over", name=name),
+            words if kind == "wall" else say("layout.post-over", name=vehicle.train_title(name)),
             start,
             end,
             wall=name,

@@ -20,7 +20,7 @@ from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of
 from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.stack import Disc, Stack, tip_mm
 from mild_badger.core.message import say, say_count
-from mild_badger.core.vehicle.bodies import column_shaft
+from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
@@ -38,6 +38,7 @@ def verify_stack(vehicle: Vehicle, stack: Stack) -> tuple[Finding, ...]:
     return (
         *_clearances(vehicle, train, stack),
         *_lone(vehicle, stack),
+        *_too_large(vehicle, stack),
         *_outline(vehicle, stack),
     )
 
@@ -345,8 +346,9 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     ]
     if not across or not isinstance(places, Columns):
         return
-    middle = (max(across) - min(across)) / 2  # the first column stands at 0
-    floor = -tip_mm(vehicle.kit, places.row_teeth)
+    middle = (max(across) + min(across)) / 2
+    foot = min(rod.y_mm for rod in stack.rods.values() if rod.name == input_shaft())
+    floor = foot - tip_mm(vehicle.kit, places.row_teeth)
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
         wide = abs(rod.x_mm - middle) + disc.radius_mm - (placing.wide_u or 1e6) * unit / 2
@@ -359,6 +361,27 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 _gear_of(vehicle, disc.body),
                 say(
                     "layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, disc.body)
+                ),
+                say("layout.the-part-reaches-beyond-the-clear-width-or", out=in_mm(out, 1)),
+            )
+
+
+def _too_large(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Find what makes a box of shafts wider or higher than it may be."""
+    unit, discs = vehicle.kit.grid_unit_mm, [d for d in stack.discs if d.shaft in stack.rods]
+    for most_u, axis in ((vehicle.placing.wide_u, "x_mm"), (vehicle.placing.high_u, "y_mm")):
+        if most_u is None or not discs:
+            continue
+        places = {disc: getattr(stack.rods[disc.shaft], axis) for disc in discs}
+        low = min(places[disc] - disc.radius_mm for disc in discs)
+        last = max(discs, key=lambda disc: places[disc] + disc.radius_mm)
+        out = places[last] + last.radius_mm - low - most_u * unit
+        if out > 0.01:
+            yield _wrong(
+                "outside-hull",
+                _gear_of(vehicle, last.body),
+                say(
+                    "layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, last.body)
                 ),
                 say("layout.the-part-reaches-beyond-the-clear-width-or", out=in_mm(out, 1)),
             )

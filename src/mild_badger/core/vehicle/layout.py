@@ -13,13 +13,21 @@ from pydantic import Field, model_validator
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, RefersTo, ShortName, Teeth
 
-__all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "PlacementSettings", "Zone"]
+__all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "Pin", "PlacementSettings", "Zone"]
 
 Place = Annotated[float, Field(ge=-200, le=200)]
 Zone = Literal["front", "back"]
 Corner = tuple[float, float]
 Side = tuple[Corner, Corner]
 Body = Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class Pin(DocumentNode):
+    """A shaft that the builder holds at a point."""
+
+    shaft: Body
+    x_u: Place
+    y_u: Place
 
 
 class PlacementSettings(DocumentNode):
@@ -30,7 +38,7 @@ class PlacementSettings(DocumentNode):
     the height from the drive row's lower edge; ``half_units`` lets shafts stand between the grid's
     points; ``near_percent`` is how far from the wanted ratio a train may be chosen when
     that helps; ``seconds`` how long is looked at most. ``outline_u`` is the hull that all gears and
-    sleeves stay in, corner by corner, empty for none.
+    sleeves stay in, corner by corner, empty for none. ``pins`` are shafts held at a point.
     """
 
     spacing_u: Annotated[int, Field(ge=2, le=8)] = 3
@@ -41,6 +49,14 @@ class PlacementSettings(DocumentNode):
     near_percent: Annotated[float, Field(gt=0, le=20)] = 3.0
     seconds: Annotated[float, Field(gt=0, le=600)] = 20.0
     outline_u: Annotated[tuple[tuple[Place, Place], ...], Field(max_length=60)] = ()
+    pins: Annotated[tuple[Pin, ...], Field(max_length=12)] = ()
+
+    @model_validator(mode="after")
+    def _pins_hold_one_shaft_each(self) -> Self:
+        shafts = [pin.shaft for pin in self.pins]
+        if len(set(shafts)) < len(shafts):
+            raise ValueError(say("vehicle.a-shaft-is-held-at-two-points"))
+        return self
 
     @model_validator(mode="after")
     def _outline_is_one_line(self) -> Self:

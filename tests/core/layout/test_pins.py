@@ -1,0 +1,102 @@
+"""Shafts held at points: boxes are searched, moved and turned so that they stand there."""
+
+import json
+from math import hypot
+from pathlib import Path
+
+import pytest
+
+from mild_badger import cli
+from mild_badger.core.components.collide import collide
+from mild_badger.core.errors import InputError
+from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.findings import layout_findings
+from mild_badger.core.layout.pins import set_pin, shaft_named
+from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.vehicle.bodies import input_shaft, lay_shaft
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.files.vehicle_file import save
+from telling import refuses, tells
+
+from .test_place_box import with_placing
+
+TRACTOR = demo_vehicle("larkholm-timber-tractor")
+UNIT = TRACTOR.kit.grid_unit_mm
+
+
+def holding(vehicle: Vehicle, **places: tuple[float, float]) -> Vehicle:
+    """Hold shafts, by their names with a point for the dot."""
+    for name, place in places.items():
+        vehicle = apply_edit(vehicle, set_pin(vehicle, name.replace("_", "."), place))
+    return vehicle
+
+
+def codes(vehicle: Vehicle) -> list[str]:
+    return [finding.code for finding in layout_findings(vehicle)]
+
+
+def test_a_box_is_turned_so_that_its_layshaft_stands_where_it_is_held() -> None:
+    apart = 48.75  # (12 + 27) · 2.5 / 2, the tractor's centre distance
+    held = holding(TRACTOR, input_1=(2.0, 1.0), layshaft_1=(2.0 + apart / UNIT, 1.0))
+    before, after = stack_for(TRACTOR), stack_for(held)
+    assert before is not None
+    assert after is not None
+    rods = after.rods
+    assert (rods[input_shaft()].x_mm, rods[input_shaft()].y_mm) == pytest.approx((20.0, 10.0))
+    assert (rods[lay_shaft()].x_mm, rods[lay_shaft()].y_mm) == pytest.approx((20.0 + apart, 10.0))
+    for one in rods:  # turned as a whole: every distance is as it was
+        for other in rods:
+            assert after.apart_mm(one, other) == pytest.approx(before.apart_mm(one, other))
+    assert "pin-missed" not in codes(held)
+    assert collide(held).clear
+
+
+def test_a_shaft_held_where_its_pairs_do_not_reach_is_found_and_let_go() -> None:
+    held = holding(TRACTOR, layshaft_1=(1.0, 1.0))
+    (found,) = [f for f in layout_findings(held) if f.code == "pin-missed"]
+    assert found.figure == pytest.approx(48.75 - hypot(10, 10), abs=1e-6)
+    assert found.mend is not None
+    assert apply_edit(held, found.mend).placing.pins == ()
+
+
+def test_a_slot_box_is_searched_with_its_output_held() -> None:
+    bus = with_placing(demo_vehicle(), seconds=4.0)
+    held = holding(bus, input_1=(5.0, 2.0), selector_1=(6.0, 6.0))
+    placed = place_box(held, enough=True)
+    assert (placed.shift_u, placed.height_u) == (1, 4)
+    taken = apply_edit(held, apply_layout(held, placed))
+    layout = taken.layout
+    assert layout is not None
+    places = {shaft.name: (shaft.x_u, shaft.y_u) for shaft in layout.shafts}
+    assert places["input.1"] == (5.0, 2.0)
+    assert places[taken.box.output] == (6.0, 6.0)
+    assert not {"pin-missed", "clash", "bad-seat", "outside-hull"} & set(codes(taken))
+
+
+def test_shafts_are_called_by_what_they_are_by_letter_or_by_id() -> None:
+    assert shaft_named(TRACTOR, "Input", ()) == input_shaft()
+    assert shaft_named(TRACTOR, "B", (lay_shaft(),)) == lay_shaft()
+    with refuses(InputError, "layout.there-is-no-shaft-called", name="Z"):
+        shaft_named(TRACTOR, "Z", (lay_shaft(),))
+
+
+def test_the_command_places_every_architecture(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "tractor.badger.json"
+    save(TRACTOR, path)
+    assert cli.run(["place", str(path), "--json", "--pin", "input=1cm,0"]) == 0
+    data = json.loads(capsys.readouterr().out)
+    assert data["complete"]
+    assert data["architecture"] == "layshaft"
+    letters = {shaft["letter"]: shaft for shaft in data["shafts"]}
+    assert letters["A"]["x_mm"] == 10.0
+    kinds = {part["kind"] for part in data["components"]}
+    assert {"wall", "shaft", "gear", "sleeve", "fork", "rail", "hub", "tie rod"} <= kinds
+    assert cli.run(["place", str(path), "--size", "80,80"]) == 1  # mm: its gears reach farther
+    assert tells(capsys.readouterr().out, "layout.the-part-reaches-beyond-the-clear-width-or")
+    assert cli.run(["place", str(path), "--pin", "nowhere"]) == 2
+    assert tells(capsys.readouterr().err, "command-line.write-a-pin-as-name-x-y", pin="nowhere")
