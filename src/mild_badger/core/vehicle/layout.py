@@ -47,7 +47,7 @@ class PlacementSettings(DocumentNode):
     high_u: Annotated[float, Field(gt=0, le=200)] | None = None
     half_units: bool = False
     near_percent: Annotated[float, Field(gt=0, le=20)] = 3.0
-    seconds: Annotated[float, Field(gt=0, le=600)] = 20.0
+    seconds: Annotated[float, Field(gt=0, le=600)] = 8.0
     outline_u: Annotated[tuple[tuple[Place, Place], ...], Field(max_length=60)] = ()
     pins: Annotated[tuple[Pin, ...], Field(max_length=12)] = ()
 

@@ -28,12 +28,15 @@ from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_placed, describe_proposal
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import move_layer, move_shaft
-from mild_badger.core.layout.names import gear_of_body
+from mild_badger.core.layout.names import gear_of_body, shaft_label
+from mild_badger.core.layout.pins import pinned, set_pin
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.reliefs import Reliefs
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.space import length_mm, length_u, set_space
+from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say, say_count
+from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -112,7 +115,7 @@ class WholePage(QWidget):
                 self.rows["rail_teeth"],
                 say("tab-layout.tie"),
                 self.rows["tie_teeth"],
-                caption(say("tab-layout.teeth"), "soft"),
+                caption(say("tab-layout.teeth-of-both"), "soft"),
             )
         )
         self.space_unit = caption("", "soft")
@@ -172,8 +175,29 @@ class WholePage(QWidget):
             under.addWidget(thing)
         under.addStretch(1)
         column.addLayout(under)
+        self.holds = QComboBox()
+        self.holds.setAccessibleName(say("tab-layout.shaft-to-hold"))
+        self.holds.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.holds.activated.connect(lambda _n: self._show_pin())
+        self.point = DocumentLineEdit(session, self._hold, say("tab-layout.where-it-is-held"))
+        self.point.setFixedWidth(92)
+        self.point.setPlaceholderText(say("tab-layout.x-y"))
+        self.point.setToolTip(shown(say("tab-layout.two-lengths-from-the-inputs-place")))
+        self.holding = QWidget()
+        self.holding.setLayout(
+            _tight(
+                caption(say("tab-layout.hold")), self.holds, say("tab-layout.held-at"), self.point
+            )
+        )
         column.addLayout(
-            row_of(caption(say("tab-layout.layer")), self.slabs, self.by_hand, self.save, self.drop)
+            row_of(
+                caption(say("tab-layout.layer")),
+                self.slabs,
+                self.by_hand,
+                self.save,
+                self.drop,
+                self.holding,
+            )
         )
         self.side = SideView(theme)
         self.side.engage.connect(session.engage)
@@ -208,6 +232,32 @@ class WholePage(QWidget):
             return parse_field(text, "wide_u", what=words, kit=vehicle.kit, choice=vehicle.shown_in)
         shown_in = vehicle.shown_in.length
         return length_u(vehicle, parse_length(text, what=words, kit=vehicle.kit, shown=shown_in))
+
+    def _hold(self, text: str) -> object:
+        """Hold the chosen shaft at the point typed, or let go of it where the field is empty."""
+        vehicle, shaft = self.session.vehicle, self.holds.currentData()
+        if not text.strip():
+            return self.session.do(set_pin(vehicle, shaft, None))
+        made = vehicle.kit.any_seat
+        unit = vehicle.shown_in.length if made else "u"
+        first, _, second = text.partition(",")
+        what = str(say("tab-layout.where-it-is-held"))
+        place = tuple(
+            length_u(vehicle, parse_length(part, what=what, kit=vehicle.kit, shown=unit))
+            for part in (first, second)
+        )
+        return self.session.do(set_pin(vehicle, shaft, (place[0], place[1])))
+
+    def _show_pin(self) -> None:
+        vehicle = self.session.vehicle
+        place = pinned(vehicle).get(self.holds.currentData() or "")
+        if place is None:
+            self.point.show_value("")
+        elif vehicle.kit.any_seat:
+            lengths = (field_text(length_mm(vehicle, c), "x_mm", vehicle.shown_in) for c in place)
+            self.point.show_value(", ".join(lengths))
+        else:
+            self.point.show_value(", ".join(map(number_text, place)))
 
     def _hand_menu(self) -> QPushButton:
         """Make the button under which stands what the builder can do by hand."""
@@ -357,6 +407,24 @@ class WholePage(QWidget):
             self.ranked.setCurrentIndex(min(max(chosen, 0), len(names) - 1))
         self.ranked.setVisible(len(names) > 1)
 
+    def _list_shafts(self, stack: Stack | None) -> None:
+        """List the shafts that can be held: of a box that is searched, input and output."""
+        vehicle = self.session.vehicle
+        names = dict.fromkeys((input_shaft(), vehicle.box.output))
+        if stack is not None and not vehicle.box.free_trains:
+            names |= dict.fromkeys(stack.rods)
+        entries = [(shaft_label(vehicle, name), name) for name in names]
+        if entries != [
+            (self.holds.itemText(n), self.holds.itemData(n)) for n in range(len(entries))
+        ]:
+            here = self.holds.currentData()
+            self.holds.clear()
+            for words, name in entries:
+                self.holds.addItem(shown(words), name)
+            self.holds.setCurrentIndex(max(self.holds.findData(here), 0))
+        self.holding.setVisible(self.session.vehicle.box.architecture != "none")
+        self._show_pin()
+
     def _look_at(self, slab: str) -> None:
         place = self.slabs.findData(slab)
         if place >= 0:
@@ -431,6 +499,7 @@ class WholePage(QWidget):
         # not while a proposal is shown: what is deleted is the accepted layout alone
         self.drop.setVisible(proposal is None and layout is not None)
         self.save.setVisible(stack is not None)
+        self._list_shafts(stack)
         if proposal is not None:
             self.words.setText(
                 say(
