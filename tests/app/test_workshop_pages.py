@@ -134,8 +134,10 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
     page = tab.cut_page
     told = page.view.accessibleDescription()
-    assert tells(told, "workshop.of-2", material="shaft rod, 8 mm", rod="1 rod", stock_mm="1000 mm")
-    assert "shaft B 153.1" in told
+    assert tells(
+        told, "workshop.of-2", material="shaft rod, 8 mm", rod="2 rods", stock_mm="1000 mm"
+    )
+    assert "shaft B 169.6" in told
     page.view.grab()
     field = page.fields["rod_mm"]
     field.setFocus()

@@ -10,14 +10,18 @@ from mild_badger.core.components.box import box_components
 from mild_badger.core.components.collide import collide
 from mild_badger.core.components.proof import prove_solids
 from mild_badger.core.layout.brackets import brackets_of
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plates import nut_spans
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.layout.stack import HUB, Stack
+from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import templates_of
+from strategies import placed_demo
 
 TRACTOR, TRUCK = "larkholm-timber-tractor", "larkholm-crane-truck"
 
@@ -56,6 +60,9 @@ def test_a_direct_gears_sleeve_has_the_inputs_hub_to_couple_to() -> None:
     reach = sleeve.along_mm + min(p.from_mm for p in sleeve.solid) - travel
     assert reach < ends[0]  # and are within it when it is in
     rods = stack.rods
+    hub_slab = stack.slabs.index(HUB)
+    assert hub_slab not in rods["input.1"].walls  # the input carries it, it does not hold the input
+    assert rods["output"].walls[0] == hub_slab
     assert rods["output"].first == rods["input.1"].last + 1  # the output's end runs in the hub
     assert HUB not in stack_in(demo_vehicle(TRUCK)).slabs  # no gear of it is direct
 
@@ -83,3 +90,29 @@ def test_a_bracket_turned_into_the_gears_is_found_by_the_proof() -> None:
     moved = tuple(off if part is post else part for part in box.components)
     module = vehicle.kit.module_mm
     assert prove_solids(replace(box, components=moved), [()], 8.0, module).overlaps
+
+
+def test_shafts_that_end_beside_the_sleeves_reach_on_to_a_wall_and_are_stiffer() -> None:
+    bus = placed_demo("larkholm-mail-bus")
+    stack = stack_in(bus)
+    inner = [stack.slabs.index(f"{side} inner wall") for side in ("front", "back")]
+    both = [
+        name
+        for name, rod in stack.rods.items()
+        if set(inner) <= set(rod.walls) and column_shaft(name) is None
+    ]
+    assert both
+    shorter = dict(stack.rods)
+    for name in both:
+        rod, side = stack.rods[name], bus.layout and bus.layout.shaft(name)
+        assert side
+        number = {"front": "front 1", "back": "back 1"}[side.side]
+        slab = stack.slabs.index(number)
+        if side.side == "front":
+            shorter[name] = replace(rod, last=slab, walls=rod.walls[:-1])
+        else:
+            shorter[name] = replace(rod, first=slab, walls=rod.walls[1:])
+    before = separations(bus, replace(stack, rods=shorter))
+    after = separations(bus, stack)
+    assert max(row.apart_mm for row in after) < max(row.apart_mm for row in before)
+    assert not {"clash", "fork-missing"} & {f.code for f in layout_findings(bus)}

@@ -153,6 +153,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("skips-at-stall", "W", "contact ratio", ""),
         ("no-end-play", "W", "end play", "mm"),
         ("nothing-to-couple-to", "W", "stub", "mm"),
+        ("pin-missed", "E", "distance from where it is held", "mm"),
         ("no-room-for-spacer", "N", "shafts", "shafts"),
     ),
     **_kinds(

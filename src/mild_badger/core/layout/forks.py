@@ -153,7 +153,10 @@ def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: li
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
         same = disc.slab == sleeve.slab and disc.shaft != sleeve.shaft
-        if same and not clear((rod.x_mm, rod.y_mm), disc.radius_mm + ROOM_MM):
+        # round another sleeve lies the half ring of its own fork
+        ringed = rail_of(disc.body) == "sleeve" and not disc.teeth
+        reach = max(disc.radius_mm, fork_radius_mm(vehicle) if ringed else 0.0)
+        if same and not clear((rod.x_mm, rod.y_mm), reach + ROOM_MM):
             return False
     for rod in (*stack.rods.values(), *(fork.rail for fork in made)):
         if rod.name != sleeve.shaft and rod.first <= sleeve.slab <= rod.last:

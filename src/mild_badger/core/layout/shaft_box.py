@@ -208,7 +208,7 @@ class _Builder(SlabBuilder):
         meeting = kinds.index("hub") if "hub" in kinds else middle
         if meeting != middle:  # the output's end runs in the hub on the input's
             own = rods[input_shaft()]
-            rods[input_shaft()] = replace(own, last=meeting, walls=(*own.walls, meeting))
+            rods[input_shaft()] = replace(own, last=meeting)
             behind = tuple(w for w in rods[out].walls if w > meeting)
             rods[out] = replace(rods[out], walls=(meeting, *behind))
         if coaxial:  # the two in line meet there, each half way in

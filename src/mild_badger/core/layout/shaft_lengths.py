@@ -146,6 +146,10 @@ def _ends(vehicle: Vehicle, stack: Stack, rod: Rod) -> tuple[float, float]:
         start -= stub_mm(vehicle)
     if rod.name == output_rod(vehicle, stack) and rod.last == stack.walls[-1]:
         end += stub_mm(vehicle)
+    if stack.kinds[rod.last] == "hub":  # it ends half way in it, and another begins there
+        end = stack.middle_mm(rod.last)
+    if stack.kinds[rod.walls[0]] == "hub":
+        start = stack.middle_mm(rod.walls[0])
     for other in stack.rods.values():
         if other.name != rod.name and stack.apart_mm(rod.name, other.name) < LEAST_MM:
             for wall in set(rod.walls) & set(other.walls):

@@ -4,12 +4,14 @@ Places come from the document's layout. On a grid every layer is one unit wide; 
 a layer is as wide as its gears, with the gaps of a made box beside them.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
+from functools import lru_cache
 from math import hypot
 
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
 from mild_badger.core.layout.stack import (
     Disc,
@@ -31,6 +33,7 @@ CLEAR_MM = 0.2
 """Room that a shaft keeps to the gears it passes (an estimate, no source)."""
 
 
+@lru_cache(maxsize=8)
 def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
     """Lay the box out along its shafts."""
     front, back = (_layers(vehicle, layout, side) for side in ("front", "back"))
@@ -90,14 +93,15 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
         middle = number["sleeves"]
         free = edges[middle + 1] - edges[middle] - _row_face_mm(vehicle, tie=False)
         lefts = tuple(free / 2 if n == middle else left for n, left in enumerate(lefts))
-    return Stack(slabs, kinds, walls, rods, tuple(discs), edges, lefts)
+    stack = Stack(slabs, kinds, walls, rods, tuple(discs), edges, lefts)
+    return _carried_on(vehicle, stack, (number["front inner wall"], number["back inner wall"]))
 
 
 def _layers(vehicle: Vehicle, layout: BoxLayout, side: str) -> int:
     """Count a side's layers: in wood and print as many as it needs, one of them beyond its wall."""
     if not vehicle.kit.any_seat:
         return layout.layers
-    return max(2, *(gear.layer for gear in layout.gears if gear.side == side))
+    return max([2, *(gear.layer for gear in layout.gears if gear.side == side)])
 
 
 def _width_mm(vehicle: Vehicle, layout: BoxLayout, name: str, kind: SlabKind) -> float:
@@ -128,6 +132,64 @@ def _face_mm(vehicle: Vehicle, teeth: Iterable[int]) -> float:
     return max((size.face_width_mm for size in sizes if size is not None), default=0.0)
 
 
+def _carried_on(vehicle: Vehicle, stack: Stack, inner: tuple[int, int]) -> Stack:
+    """Let shafts that end in a gear beside the sleeves reach on to the other inner wall.
+
+    A gear on the end of a shaft bends it far; where nothing is in the way, and every fork keeps
+    its room, a wall holds that end.
+    """
+    front, back = inner
+    without = len(forks_of(vehicle, stack))
+    for name, rod in sorted(stack.rods.items()):
+        if column_shaft(name) is not None or not (
+            front < rod.last < back or front < rod.first < back
+        ):
+            continue
+        if rod.first < front:
+            passed, wall = range(rod.last + 1, back + 1), back
+            longer = replace(rod, last=back, walls=(*rod.walls, wall))
+        else:
+            passed, wall = range(front, rod.first), front
+            longer = replace(rod, first=front, walls=(wall, *rod.walls))
+        if _passes(vehicle, longer, passed, stack.rods, stack.discs):
+            held = replace(stack, rods={**stack.rods, name: longer})
+            if len(forks_of(vehicle, held)) == without:
+                stack = held
+    return stack
+
+
+def _passes(
+    vehicle: Vehicle,
+    rod: Rod,
+    passed: range,
+    rods: dict[str, Rod],
+    discs: Sequence[Disc],
+) -> bool:
+    """Whether a shaft keeps clear of all gears, sleeves and shafts in the slabs it would pass."""
+    radius = vehicle.kit.shaft_diameter_mm / 2
+
+    def apart(other: Rod) -> float:
+        return hypot(rod.x_mm - other.x_mm, rod.y_mm - other.y_mm)
+
+    return all(
+        disc.slab not in passed or apart(rods[disc.shaft]) > disc.radius_mm + radius + CLEAR_MM
+        for disc in discs
+        if disc.shaft in rods
+    ) and all(
+        other.name == rod.name
+        or not (other.first <= passed[-1] and passed[0] <= other.last)
+        or apart(other) > _holes_mm(vehicle) - CLEAR_MM
+        for other in rods.values()
+    )
+
+
+def _holes_mm(vehicle: Vehicle) -> float:
+    """Give how far apart the holes of two shafts in one wall are at least."""
+    kit = vehicle.kit
+    made = kit.shaft_diameter_mm + vehicle.frame.edge_mm
+    return made if kit.any_seat else kit.grid_unit_mm
+
+
 def _lead_out(
     vehicle: Vehicle, rods: dict[str, Rod], discs: list[Disc], last: int, walls: tuple[int, ...]
 ) -> None:
@@ -139,9 +201,6 @@ def _lead_out(
     own = column_shaft(vehicle.box.output)
     if own is None:
         return
-    radius = vehicle.kit.shaft_diameter_mm / 2
-    made = 2 * radius + vehicle.frame.edge_mm
-    holes = made if vehicle.kit.any_seat else vehicle.kit.grid_unit_mm
     columns = sorted(
         (abs(column.column - own.column), name)
         for name in rods
@@ -152,19 +211,7 @@ def _lead_out(
     for _, name in columns:
         rod = rods[name]
 
-        def apart(other: Rod, rod: Rod = rod) -> float:
-            return hypot(rod.x_mm - other.x_mm, rod.y_mm - other.y_mm)
-
-        passed = range(rod.last + 1, last + 1)
-        gears = all(
-            disc.slab not in passed or apart(rods[disc.shaft]) > disc.radius_mm + radius + CLEAR_MM
-            for disc in discs
-        )
-        shafts = all(
-            other.name == name or other.last <= rod.last or apart(other) > holes - CLEAR_MM
-            for other in rods.values()
-        )
-        if gears and shafts:
+        if _passes(vehicle, rod, range(rod.last + 1, last + 1), rods, discs):
             carried = tuple(w for w in walls if rod.first <= w <= last)
             rods[name] = replace(rod, last=last, walls=carried)
             return

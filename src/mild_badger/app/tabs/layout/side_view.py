@@ -226,7 +226,7 @@ class SideView(Canvas):
     def _toothless(kind: str, wide: float) -> str:
         """Letter a hub or a sleeve, a narrow sleeve by S alone."""
         if kind == "hub":
-            return word(kind)
+            return word(kind) if wide > WIDE_SLEEVE_PX else "H"
         return say("tab-layout.sleeve") if wide > WIDE_SLEEVE_PX else "S"
 
     def _fork(self, painter: QPainter, fork: Fork, y: float, sleeve_y: float) -> None:
@@ -275,8 +275,8 @@ UNNAMED = ("wall", "slider", "way", "post")
 
 def _slab(vehicle: Vehicle, name: str, kind: str) -> str:
     """Name a slab in few letters."""
-    if kind == "sleeve":
-        return "S"
+    if kind in ("sleeve", "hub"):
+        return "S" if kind == "sleeve" else "H"
     for gear in vehicle.real.gears:
         if name == gear_key(gear.id):
             return gear.name
