@@ -20,6 +20,7 @@ from mild_badger.core.functions.prove import (
     output_body,
     prove_functions,
 )
+from mild_badger.core.functions.result import function_result
 from mild_badger.core.functions.table import (
     add_output,
     cell_text,
@@ -382,11 +383,11 @@ def test_edits_keep_the_table_whole() -> None:
     vehicle = apply_edit(vehicle, rename_position(vehicle, "hopper", "tip"))
     box = vehicle.functions
     assert box is not None
-    assert [box.called(w.output) for w in box.positions[2].wants] == ["hopper", "broom"]
+    assert [box.called(w.output) for w in box.positions[1].wants] == ["fan", "broom"]
     vehicle = apply_edit(vehicle, remove_output(vehicle, OutputId("brush")))
     box = vehicle.functions
     assert box is not None
-    assert [len(p.wants) for p in box.positions] == [1, 0, 1, 1]
+    assert [len(p.wants) for p in box.positions] == [1, 1, 2, 1]
     for _ in range(MAX_OUTPUTS - 3):
         vehicle = apply_edit(vehicle, add_output(vehicle))
     with refuses(InputError, "functions.a-function-box-has-at-most-outputs-remove"):
@@ -425,3 +426,22 @@ def test_a_kit_of_very_many_sizes_gets_the_shorter_trains() -> None:
     arrangement = arrange(wide, wide.functions)
     assert arrangement.branches
     assert max(len(branch.train) for branch in arrangement.branches) <= 2
+
+
+def test_the_sweepers_table_has_its_own_pattern() -> None:
+    """The fan alone, with the brush, with brush and pump; the hopper with nothing else."""
+    sweeper = demo_vehicle("larkholm-street-sweeper")
+    result = function_result(sweeper)
+    assert result is not None
+    assert result.arrangement.problems == ()
+    box = sweeper.functions
+    assert box is not None
+    runs = {p.name: {box.called(w.output) for w in p.wants} for p in box.positions}
+    assert list(runs.values()) == [
+        {"fan"},
+        {"fan", "brush"},
+        {"fan", "brush", "water pump"},
+        {"hopper"},
+    ]
+    assert {o.name for o in box.outputs if o.one_way} == {"fan", "brush"}
+    assert not [f for f in evaluate(sweeper).findings if f.code.startswith("function")]

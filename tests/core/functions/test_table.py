@@ -36,7 +36,7 @@ from mild_badger.core.vehicle.functions import (
 from mild_badger.core.vehicle.model import Vehicle
 from telling import refuses
 
-ARM = OutputId("suction-arm")
+FAN = OutputId("fan")
 
 
 def started() -> Vehicle:
@@ -95,15 +95,15 @@ def test_what_is_named_can_be_renamed_and_what_is_gone_cannot() -> None:
     renamed = apply_edit(sweeper, rename_position(sweeper, "hopper", "tip"))
     assert renamed.functions is not None
     assert "tip" in [p.name for p in renamed.functions.positions]
-    named = apply_edit(sweeper, rename_output(sweeper, ARM, "arm"))
+    named = apply_edit(sweeper, rename_output(sweeper, FAN, "blower"))
     assert named.functions is not None
-    assert named.functions.called(ARM) == "arm"
-    less = apply_edit(sweeper, remove_output(sweeper, ARM))
+    assert named.functions.called(FAN) == "blower"
+    less = apply_edit(sweeper, remove_output(sweeper, FAN))
     with refuses(InputError, "functions.this-output-is-no-longer-there"):
-        rename_output(less, ARM, "arm")
+        rename_output(less, FAN, "blower")
     school = RatioConvention.TURNS_IN
     with refuses(InputError, "functions.there-is-no-output-there-are"):
-        parse_cell("0.5 of nothing", box=sweeper.functions, output=ARM, school=school)  # type: ignore[arg-type]
+        parse_cell("0.5 of nothing", box=sweeper.functions, output=FAN, school=school)  # type: ignore[arg-type]
 
 
 def test_drives_are_written_as_they_are_read() -> None:

@@ -110,6 +110,8 @@ def test_files_of_earlier_versions_open_as_they_were(name: str, version: int) ->
     now = demo_vehicle(f"larkholm-{name}")
     if name == "timber-tractor":  # its final drive reached the ground then
         now = now.model_copy(update={"final_drive": old.final_drive, "running": old.running})
+    if name == "street-sweeper":  # its functions have another pattern now
+        now = now.model_copy(update={"functions": old.functions})
     assert old == now
 
 
