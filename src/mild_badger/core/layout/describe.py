@@ -5,7 +5,7 @@ from typing import Any
 
 from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.layout.apply_layout import layout_of
-from mild_badger.core.layout.names import shaft_label, shaft_letter
+from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.proposals import changes_of
 from mild_badger.core.layout.shaft_box import stack_for
@@ -13,9 +13,9 @@ from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import signed, word
+from mild_badger.core.words import listed, signed, word
 
-__all__ = ["describe_placed", "describe_proposal", "placed_data"]
+__all__ = ["describe_limits", "describe_placed", "describe_proposal", "placed_data"]
 
 
 def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
@@ -46,6 +46,28 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
     if not placed.finished:
         words += say("layout.the-time-limit-was-reached-a-better")
     return words
+
+
+def describe_limits(vehicle: Vehicle) -> str:
+    """List all limits that a placement keeps to, those that are set elsewhere too."""
+    placing, kit = vehicle.placing, vehicle.kit
+    limits: list[str] = []
+    if vehicle.search.within_stock:
+        limits.append(say("layout.gears-within-the-stock"))
+    if kit.shaft_lengths_u:
+        limits.append(say("layout.shafts-up-to", longest=max(kit.shaft_lengths_u)))
+    if kit.beam_lengths_u and not kit.any_seat:
+        limits.append(say("layout.beams-up-to", longest=max(kit.beam_lengths_u)))
+    if placing.wide_u is not None:
+        limits.append(say("layout.width-up-to", far=_length(vehicle, placing.wide_u)))
+    if placing.high_u is not None:
+        limits.append(say("layout.height-up-to", far=_length(vehicle, placing.high_u)))
+    if placing.outline_u:
+        limits.append(say("layout.the-outline-drawn"))
+    limits += [
+        say("layout.is-held", shaft=describe_shaft(vehicle, pin.shaft)) for pin in placing.pins
+    ]
+    return say("layout.limits-in-force", listed=listed(limits)) if limits else ""
 
 
 def describe_proposal(vehicle: Vehicle, placed: Placed, number: int) -> str:

@@ -10,6 +10,7 @@ a layer of their own between the front's layer 1 and its inner wall.
 """
 
 from collections import Counter
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import partial
 from math import hypot, sqrt
@@ -18,6 +19,7 @@ from time import monotonic
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.forks import fork_radius_mm
 from mild_badger.core.layout.free_routes import MOST_IDLERS, STEP_MM, free_ways_between
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
@@ -50,6 +52,8 @@ HEIGHTS, MADE_SHIFTS = 9, (0.0, 0.25, -0.25, 0.5, -0.5)
 MADE_TRAINS, IDLED_TRAINS = 250, 12
 """Trains tried for a slot in wood and print: the smallest, and those with idlers put in."""
 ASIDE_U = 5
+RECTIFIER_GEARS = 5
+"""Gears that drive the one-way shaft of a function box."""
 
 
 @dataclass(frozen=True)
@@ -289,7 +293,25 @@ class _PlacementSearch:
         rows["fixed", self.tie_teeth] -= self.columns
         if self.places.by_row:
             rows["fixed", self.row_teeth] -= self.columns
+        for pair in self.vehicle.final_drive.pairs:
+            for teeth in (pair.driver, pair.driven, *pair.idlers):
+                rows["fixed", teeth] -= 1
+        for teeth, free in self._function_gears():
+            rows["free" if free else "fixed", teeth] -= 1
         return dict(rows)
+
+    def _function_gears(self) -> Iterator[tuple[int, bool]]:
+        """List the gears of the function box, and whether each runs free under a sleeve."""
+        box = self.vehicle.functions
+        if box is None:
+            return
+        found = arrange(self.vehicle, box)
+        for _ in range(RECTIFIER_GEARS if found.rectifier is not None else 0):
+            yield found.rectifier or 0, False
+        for branch in found.branches:
+            teeth = [z for pair in branch.train for z in (pair.driver, *pair.idlers, pair.driven)]
+            for number, size in enumerate(teeth):
+                yield size, not number and branch.sleeve is not None
 
     def _options(self, slot: Slot, trains: list[Pairs], row: Half) -> list[tuple[TrainRoute, Half]]:
         start = self._start(slot.column)

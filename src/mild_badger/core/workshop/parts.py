@@ -250,6 +250,7 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         bearing = kit.bearings[teeth]
         name, stock = say("workshop.bearing", name=bearing.name), bearing.stock
     elif kind == "bush":
+        stock = None  # no kit counts its bushes
         name = say("workshop.bush-of-half-a-unit") if teeth == 1 else say("workshop.bush-of-a-unit")
     elif kind in _MADE_NAMES:
         stock, name = (

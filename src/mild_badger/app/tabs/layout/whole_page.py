@@ -25,7 +25,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.describe import describe_placed, describe_proposal
+from mild_badger.core.layout.describe import describe_limits, describe_placed, describe_proposal
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import move_layer, move_shaft
 from mild_badger.core.layout.names import gear_of_body, shaft_label
@@ -50,6 +50,8 @@ from mild_badger.text.quantities import number_text
 __all__ = ["WholePage"]
 
 PLACING = say("tab-layout.placing-the-box")
+STARTING_PX, RANKED_PX = 190, 270
+"""Room for the search's button with its time, and for the list of proposals."""
 
 
 class WholePage(QWidget):
@@ -142,6 +144,9 @@ class WholePage(QWidget):
         if asking is not None:
             asking.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.asks)
+        self.limits = caption("", "soft")
+        self.limits.setAccessibleName(say("tab-layout.limits-in-force"))
+        column.addWidget(self.limits)
         self.end = EndView(theme)
         self.end.engage.connect(session.engage)
         self.end.moved.connect(self._move)
@@ -157,6 +162,7 @@ class WholePage(QWidget):
         self.ranked = QComboBox()
         self.ranked.setAccessibleName(say("tab-layout.proposals-the-best-first"))
         self.ranked.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.ranked.setMaximumWidth(RANKED_PX)
         self.ranked.activated.connect(lambda _n: self._show())
         self.drop = button(say("tab-layout.delete-layout"), self._drop)
         under = QHBoxLayout()
@@ -171,6 +177,7 @@ class WholePage(QWidget):
         )
         starting.setContentsMargins(0, 0, 0, 0)
         self.starting.setLayout(starting)
+        self.starting.setMinimumWidth(STARTING_PX)
         for thing in (self.starting, self.ranked, self.take, self.reject, self.helped):
             under.addWidget(thing)
         under.addStretch(1)
@@ -465,6 +472,9 @@ class WholePage(QWidget):
         slots = evaluation.vehicle.box.free_trains
         self.asks.setVisible(slots)  # other boxes' shafts stand where they must
         self.starting.setVisible(slots)
+        limits = describe_limits(vehicle) if slots else ""
+        self.limits.setText(limits)
+        self.limits.setVisible(bool(limits))
         self._show()
 
     def _show(self) -> None:
