@@ -15,7 +15,7 @@ from mild_badger.core.architectures.match import match_box
 from mild_badger.core.components.collide import collide
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.proposals import propose_places
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.ratios.lanes import Impossible
@@ -29,6 +29,8 @@ KINDS: tuple[tuple[str, str, str, int], ...] = (
     ("slot, bricks, 4 speeds", BRICKS, "slot", 4),
     ("slot, bricks, 6 speeds", BRICKS, "slot", 6),
     ("slot, bricks, 8 speeds", BRICKS, "slot", 8),
+    ("slot, wood, 4 speeds", WOOD, "slot", 4),
+    ("slot, wood, 6 speeds", WOOD, "slot", 6),
     ("layshaft, wood", WOOD, "layshaft", 5),
     ("layshaft sliding, wood", WOOD, "layshaft-slide", 5),
     ("two-shaft, wood", WOOD, "two-shaft", 4),
@@ -73,7 +75,7 @@ def boxed(demo: str, kind: str, wanted: list[float]) -> Vehicle | None:
     return (
         vehicle
         if kind != "slot"
-        else apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
+        else apply_edit(vehicle, apply_layout(vehicle, propose_places(vehicle)))
     )
 
 

@@ -431,7 +431,7 @@ def test_a_taken_layout_is_proven_by_solids_and_a_thick_fork_is_found(
 def test_without_a_place_the_proof_claims_nothing(qtbot: QtBot, open_window: OpenWindow) -> None:
     tab = layout_tab(qtbot, open_window(demo_vehicle()), 5)
     page = tab.proof_page
-    assert tells(page.words.text(), "tab-layout.no-place-so-nothing-is-known-to-be-clear")
+    assert tells(page.words.text(), "components.the-box-has-no-place-in-space-yet-place-it")
     assert not page.prove_now.isEnabled()
 
 

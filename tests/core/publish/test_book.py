@@ -197,7 +197,7 @@ def test_a_box_without_a_place_and_a_very_long_name_make_a_book_too() -> None:
         page.extract_text() for page in PdfReader(io.BytesIO(plan_book(bare, day=DAY))).pages
     )
     flat = " ".join(text.split())
-    assert flat.count(say("publish.the-box-has-no-place-in-space-yet-place-it")) >= 3
+    assert flat.count(say("components.the-box-has-no-place-in-space-yet-place-it")) >= 3
     assert "Larkholm" in text
 
 

@@ -19,12 +19,12 @@ EDGE_PX = 18.0
 class FigureView(Canvas):
     """A figure in the middle of its paper; ``empty`` is said where there is none."""
 
-    def __init__(self, theme: Theme, name: str, empty: str) -> None:
+    def __init__(self, theme: Theme, name: str, empty: str = "") -> None:
         super().__init__(theme)
         self.setAccessibleName(shown(name))
         self.setMinimumSize(280, 200)
         self.figure: Figure | None = None
-        self._empty = empty
+        self.empty = empty
 
     def show_figure(self, evaluation: Evaluation, figure: Figure | None) -> None:
         """Show a figure."""
@@ -32,12 +32,12 @@ class FigureView(Canvas):
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        return self.figure.said if self.figure is not None else self._empty
+        return self.figure.said if self.figure is not None else self.empty
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         figure = self.figure
         if figure is None or not figure.marks:
-            self.say_instead(painter, self._empty)
+            self.say_instead(painter, self.empty)
             return
         left, low, right, high = figure.box()
         room = QRectF(self.rect()).adjusted(EDGE_PX, EDGE_PX, -EDGE_PX, -EDGE_PX)

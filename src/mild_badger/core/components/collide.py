@@ -11,6 +11,7 @@ from mild_badger.core.components.proof import Overlap, SolidProof, Step, prove_s
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import Message, say
 from mild_badger.core.shift.states import prove
 from mild_badger.core.vehicle.edit.change import Edit
@@ -71,7 +72,7 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
     """
     box = box_components(vehicle)
     if box is None:
-        raise InputError(say("components.the-box-has-no-place-in-space-yet-place-it"))
+        raise InputError(why_no_place(vehicle))
     states = prove(vehicle, conditions(vehicle, Straight(), locked=False)).states
     proof = prove_solids(
         box,

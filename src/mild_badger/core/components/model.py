@@ -15,6 +15,7 @@ from mild_badger.core.components.solids import solid_of
 from mild_badger.core.driveline.assemble import shifter_state_for
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.names import shaft_letter
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -86,7 +87,7 @@ def box_model(
     """
     box = box_components(vehicle)
     if box is None:
-        raise InputError(say("components.the-box-has-no-place-in-space-yet-place-it"))
+        raise InputError(why_no_place(vehicle))
     if form not in MODEL_FORMS:
         raise InputError(say("components.a-model-is-written-as-glb-stl-or-3mf-not-as", form=form))
     size = METRES if form == "glb" else 1.0

@@ -8,6 +8,7 @@ from mild_badger.core.layout.apply_layout import layout_of
 from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.proposals import changes_of
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.message import say
@@ -120,7 +121,7 @@ def describe_box(vehicle: Vehicle) -> str:
     """Say where the shafts of a box stand whose places follow from its pairs."""
     stack = stack_for(vehicle)
     if stack is None:
-        return say("layout.the-box-has-no-place-in-space")
+        return why_no_place(vehicle)
     shafts = "; ".join(
         say(
             "layout.at",

@@ -15,6 +15,7 @@ from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions, cautions_for
 from mild_badger.core.layout.names import describe_shaft
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import describe_stack, shaft_cuts
 from mild_badger.core.mechanisms.registry import MECHANISMS
@@ -29,7 +30,7 @@ from mild_badger.core.publish.sheet import gear_table
 from mild_badger.core.publish.sketch import HIGH, WIDE
 from mild_badger.core.publish.term_pictures import TERM_PICTURES, sketch_of
 from mild_badger.core.publish.tiles import draw_tiles
-from mild_badger.core.publish.work import NOT_PLACED, Work, describe_scale, draw_fitted
+from mild_badger.core.publish.work import Work, describe_scale, draw_fitted
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.gate import describe_gate, gates
@@ -256,9 +257,9 @@ def _train(gear: GearResult) -> str:
 def _views(work: Work) -> None:
     book, pieces = work.book, work.plan.pieces
     if not pieces:
-        book.paragraph(
-            LEFT, book.begin(say("publish.end-and-side-views")), NOT_PLACED, 8, width=RIGHT - LEFT
-        )
+        words = why_no_place(work.vehicle)
+        y = book.begin(say("publish.end-and-side-views"))
+        book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
         return
     y = book.begin(say("publish.views-from-the-end"))
     ends = end_figures(work.vehicle, pieces)
@@ -288,7 +289,7 @@ def _stack(work: Work) -> None:
     y = book.begin(say("publish.stack-list"))
     stack = stack_for(vehicle)
     if stack is None:
-        book.paragraph(LEFT, y, NOT_PLACED, 8, width=RIGHT - LEFT)
+        book.paragraph(LEFT, y, why_no_place(work.vehicle), 8, width=RIGHT - LEFT)
         return
     y = book.paragraph(LEFT, y, describe_stack(vehicle, stack), 8, width=RIGHT - LEFT) + 3
     rows = []

@@ -1,10 +1,11 @@
 """The chapters at the bench: what parts, cut how, put together in what order."""
 
 from mild_badger.core.figures import in_mm
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import HEIGHT, INK, LEFT, RIGHT, RUN, SOFT
-from mild_badger.core.publish.work import NOT_PLACED, Work
+from mild_badger.core.publish.work import Work
 from mild_badger.core.words import signed
 from mild_badger.core.workshop.assembly import (
     Build,
@@ -113,14 +114,16 @@ def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> N
 def assembly_chapter(work: Work) -> None:
     """Write the steps in which the box goes together, each with its picture."""
     book, plan = work.book, work.plan
+    title = say("publish.assembly")
     if not plan.steps:
-        book.paragraph(LEFT, book.begin("Assembly"), NOT_PLACED, 8, width=RIGHT - LEFT)
+        words = why_no_place(work.vehicle)
+        book.paragraph(LEFT, book.begin(title), words, 8, width=RIGHT - LEFT)
         return
     wide, tall = (RIGHT - LEFT - 8) / 2, 80.0
     for number, step in enumerate(plan.steps):
         place = number % 6
         if not place:
-            y0 = book.begin("Assembly" if not number else say("publish.assembly-continued"))
+            y0 = book.begin(title if not number else say("publish.assembly-continued"))
         x, y = LEFT + (place % 2) * (wide + 8), y0 + (place // 2) * (tall + 2)
         _step(work, step, (x, y), wide)
         work.tick((number + 1) / len(plan.steps))

@@ -15,11 +15,10 @@ from mild_badger.core.workshop.assembly import (
 )
 from mild_badger.core.workshop.figure import Figure
 
-__all__ = ["NOT_PLACED", "Work", "describe_scale", "draw_fitted"]
+__all__ = ["Work", "describe_scale", "draw_fitted"]
 
 SCALES = (1.0, 0.75, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
 """Scales a builder can measure at: a figure to scale takes the largest that fits."""
-NOT_PLACED = say("publish.the-box-has-no-place-in-space-yet-place-it")
 
 
 @dataclass(frozen=True)

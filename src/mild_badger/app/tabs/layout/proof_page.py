@@ -17,6 +17,7 @@ from mild_badger.core.components.collide import (
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
@@ -87,7 +88,7 @@ class ProofPage(QWidget):
         self._findings = ()
         self.prove_now.setEnabled(placed)
         if not placed:
-            text: str = say("tab-layout.no-place-so-nothing-is-known-to-be-clear")
+            text: str = why_no_place(vehicle)
         elif self._known is None:
             text = say("tab-layout.not-proven-yet-press-prove-by-solids")
         elif not holds:

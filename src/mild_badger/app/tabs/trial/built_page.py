@@ -14,6 +14,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.names import shaft_label
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.edit.change import Edit
@@ -22,8 +23,6 @@ from mild_badger.core.words import capitalized, signed
 from mild_badger.text.fields import typed_length
 
 __all__ = ["BuiltPage"]
-
-EMPTY = say("tab-trial.the-box-has-no-place-in-space-yet-place-it")
 
 
 class BayView(Canvas):
@@ -41,14 +40,16 @@ class BayView(Canvas):
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        if self.bay is None or self.evaluation is None:
-            return EMPTY
+        if self.evaluation is None:
+            return ""
+        if self.bay is None:
+            return why_no_place(self.evaluation.vehicle)
         return f"{shaft_label(self.evaluation.vehicle, self.bay.shaft)}: {self.bay.words}"
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         bay = self.bay
         if bay is None:
-            self.say_instead(painter, EMPTY)
+            self.say_instead(painter, why_no_place(evaluation.vehicle))
             return
         tokens = self.theme.tokens
         whole = max(bay.gap.mm, sum(part.mm for part in bay.parts))

@@ -13,6 +13,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
 from mild_badger.core.words import word
@@ -31,7 +32,6 @@ from mild_badger.jobs.registry import Job
 
 __all__ = ["ApartPage"]
 
-EMPTY = say("tab-workshop.the-box-has-no-place-in-space-yet-place-it")
 NOT_BEGUN, USUAL = say("tab-workshop.not-begun"), say("tab-workshop.as-usual")
 
 
@@ -77,7 +77,7 @@ class ApartPage(QWidget):
         outer.addLayout(left)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self.view = FigureView(theme, say("tab-workshop.all-parts-drawn-apart"), EMPTY)
+        self.view = FigureView(theme, say("tab-workshop.all-parts-drawn-apart"))
         right.addWidget(self.view, 1)
         self.spread = QSlider(Qt.Orientation.Horizontal)
         self.spread.setRange(0, 40)
@@ -115,6 +115,7 @@ class ApartPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the parts of a vehicle's box."""
         vehicle = evaluation.vehicle
+        self.view.empty = why_no_place(vehicle)
         self.plan = assembly_plan(vehicle)
         marked = {joint.key: joint.kind for joint in vehicle.assembly.joints}
         rows = [

@@ -9,6 +9,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -22,8 +23,6 @@ from mild_badger.core.workshop.assembly import (
 from mild_badger.core.workshop.scene import step_figure
 
 __all__ = ["AssemblyPage"]
-
-EMPTY = say("tab-workshop.the-box-has-no-place-in-space-yet-so-nothing")
 
 
 class AssemblyPage(QWidget):
@@ -43,7 +42,7 @@ class AssemblyPage(QWidget):
         outer.addWidget(self.table)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self.view = FigureView(theme, say("tab-workshop.the-box-so-far-and-what-comes-now"), EMPTY)
+        self.view = FigureView(theme, say("tab-workshop.the-box-so-far-and-what-comes-now"))
         right.addWidget(self.view, 1)
         self.words = caption("", wrap=True)
         self.parts = caption("", "soft", wrap=True)
@@ -58,6 +57,7 @@ class AssemblyPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the order of a vehicle's box."""
         vehicle = evaluation.vehicle
+        self.view.empty = why_no_place(vehicle)
         self.plan = assembly_plan(vehicle)
         self.table.show_records(self.plan.steps)
         if self.plan.steps and self.table.currentRow() < 0:
