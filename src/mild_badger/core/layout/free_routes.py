@@ -30,8 +30,9 @@ STEP_MM = 1e-5
 """What one step of a coordinate is; teeth do not notice as much."""
 IDLER_TEETH = (12, 16, 20, 24, 30, 36, 42, 48)
 """Sizes tried for idlers, all those of a pair alike."""
+QUICK_TEETH = (12, 20, 30)
 MOST_IDLERS = 3
-DIRECTIONS = 24
+DIRECTIONS, QUICK_DIRECTIONS = 24, 12
 ENOUGH = 48
 """Ways of one train after which no more idlers are tried, and most that are kept."""
 SAME_MM = 0.02
@@ -50,6 +51,8 @@ def free_ways_between(
     inputs: tuple[Half, ...] = (),
     selectors: tuple[Half, ...] = (),
     most_idlers: int = MOST_IDLERS,
+    quick: bool = False,
+    holes_mm: float | None = None,
 ) -> tuple[TrainRoute, ...]:
     """Lay pairs in a row from a shaft at (0, 0) to one at ``end``, the cheapest first.
 
@@ -63,15 +66,19 @@ def free_ways_between(
         0 for an even number of meshes, 1 for an odd one.
     layers, most_idlers
         How many layers there are, and how many idlers all pairs together may take.
+    quick
+        Try fewer sizes of idlers, in fewer directions.
+    holes_mm
+        How far apart two shafts are at least; their thickness and the usual room where not given.
     """
-    joiner = Joiner(kit, end, bounds, inputs, selectors, step_mm=STEP_MM)
+    joiner = Joiner(kit, end, bounds, inputs, selectors, step_mm=STEP_MM, holes_mm=holes_mm)
     routes: list[TrainRoute] = []
     for count in _idler_counts(len(pairs), parity, most_idlers):
-        for size in IDLER_TEETH if sum(count) else (0,):
+        for size in (QUICK_TEETH if quick else IDLER_TEETH) if sum(count) else (0,):
             if size and kit.size(size) is None:
                 continue
             rows = [(a, *(size,) * k, b) for (a, b), k in zip(pairs, count, strict=True)]
-            for ways in _joined(kit, rows, end):
+            for ways in _joined(kit, rows, end, QUICK_DIRECTIONS if quick else DIRECTIONS):
                 if joiner.clear(ways):
                     routes += in_layers(joiner, ways, layers)
         if len(routes) >= ENOUGH:
@@ -87,11 +94,13 @@ def _idler_counts(pairs: int, parity: int, most: int) -> list[tuple[int, ...]]:
     return sorted(right, key=lambda counts: (sum(counts), counts))
 
 
-def _joined(kit: Kit, rows: list[tuple[int, ...]], end: Half) -> Iterator[tuple[PairWay, ...]]:
+def _joined(
+    kit: Kit, rows: list[tuple[int, ...]], end: Half, directions: int
+) -> Iterator[tuple[PairWay, ...]]:
     """Place the shafts of rows of meshing gears, and cut them into pairs again."""
     reaches = [(a + b) * kit.module_mm / 2 for row in rows for a, b in pairwise(row)]
     goal = (end[0] * STEP_MM, end[1] * STEP_MM)
-    for points in _rows_of_shafts(reaches, goal):
+    for points in _rows_of_shafts(reaches, goal, directions):
         places = [(round(x / STEP_MM), round(y / STEP_MM)) for x, y in points[:-1]]
         places.append(end)
         ways, first = [], 0
@@ -117,15 +126,15 @@ def _apart(kit: Kit, row: tuple[int, ...], places: list[Half]) -> bool:
     )
 
 
-def _rows_of_shafts(reaches: list[float], end: Point) -> Iterator[list[Point]]:
+def _rows_of_shafts(reaches: list[float], end: Point, directions: int) -> Iterator[list[Point]]:
     """Give places of the shafts so that each stands at its distance from the one before, in mm."""
     if len(reaches) == 1:
         if abs(hypot(*end) - reaches[0]) <= SAME_MM:
             yield [(0.0, 0.0), end]
         return
     *straight, one, other = reaches
-    for step in range(DIRECTIONS if straight else 1):
-        turn = 2 * pi * step / DIRECTIONS
+    for step in range(directions if straight else 1):
+        turn = 2 * pi * step / directions
         points = [(0.0, 0.0)]
         for reach in straight:
             x, y = points[-1]

@@ -47,10 +47,13 @@ MOST_KEPT = 4
 """Proposals kept, the best first."""
 TRAINS, WAYS = 60, 900
 """Most trains tried for a slot, and most ways kept of them."""
-HEIGHTS, MADE_SHIFTS = 9, (0.0, 0.25, -0.25, 0.5, -0.5)
+PITCHES = (0.7, 1.0, 1.3, 1.6)
+"""Further heights in wood and print, in distances of columns."""
+HEIGHTS, MADE_SHIFTS = 5, (0.0, 0.25, -0.25, 0.5, -0.5)
 """In wood and print: heights tried, each a tenth more than the least, and shifts in columns."""
-MADE_TRAINS, IDLED_TRAINS = 250, 12
-"""Trains tried for a slot in wood and print: the smallest, and those with idlers put in."""
+MADE_TRAINS, IDLED_TRAINS, TURNED_TRAINS = 250, 12, 90
+"""Trains tried for a slot in wood and print: the smallest, those with idlers put in in all ways,
+and those with one idler that turn the wrong way without."""
 ASIDE_U = 5
 RECTIFIER_GEARS = 5
 """Gears that drive the one-way shaft of a function box."""
@@ -134,6 +137,9 @@ class _PlacementSearch:
             self.row_teeth = self.tie_teeth = 8 * self.placing.spacing_u
             self.pitch = self.tied = 2 * self.placing.spacing_u
         self.steps_a_unit = self.kit.grid_unit_mm / self.step_mm
+        thick = self.kit.shaft_diameter_mm
+        bore = vehicle.hole_mm(thick, "running") + vehicle.frame.edge_mm
+        self.holes_mm = bore if self.kit.any_seat else thick + self.room
         self.until = monotonic() + self.placing.seconds
         pins = {pin.shaft: (pin.x_u, pin.y_u) for pin in self.placing.pins}
         self.offset_u = pins.get(input_shaft(), (0.0, 0.0))
@@ -179,10 +185,12 @@ class _PlacementSearch:
             least = max(least, tip_mm(self.kit, self.tie_teeth) + shaft + self.room)
             if self.places.by_row:
                 least = max(least, tip_mm(self.kit, self.row_teeth) + beside)
-        heights = (least * (1 + number / 10) for number in range(HEIGHTS))
+        heights = {least * (1 + number / 10) for number in range(HEIGHTS)}
+        pitch_mm = self.pitch * self.step_mm
+        heights |= {pitch_mm * share for share in PITCHES if pitch_mm * share > least}
         return [
             (round(shift * self.pitch), round(height / self.step_mm))
-            for height in heights
+            for height in sorted(heights)
             for shift in (MADE_SHIFTS if self.columns > 1 else (0.0,))
         ]
 
@@ -250,7 +258,7 @@ class _PlacementSearch:
         for face in ("front", "back"):
             slots = [slot for slot in self.slots if slot.face == face]
             options = [self._options(slot, trains[slot.gear], row) for slot in slots]
-            side = Side(self.kit, slots, options, step_mm=self.step_mm)
+            side = Side(self.kit, slots, options, step_mm=self.step_mm, holes_mm=self.holes_mm)
             worth = self._worth()
             most = None if worth is None else worth - cost
             picked, spent, done = side.choose(left, self.until, self.watch, most=most)
@@ -357,6 +365,7 @@ class _PlacementSearch:
                 selectors=selectors,
             )
         room = max(end[1], self.pitch)
+        own, turned = number < IDLED_TRAINS, len(pairs) % 2 != parity
         return free_ways_between(
             self.kit,
             pairs,
@@ -366,7 +375,9 @@ class _PlacementSearch:
             bounds=Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -room, end[1] + room),
             inputs=inputs,
             selectors=selectors,
-            most_idlers=MOST_IDLERS if number < IDLED_TRAINS else 0,
+            most_idlers=MOST_IDLERS if own else int(turned and number < TURNED_TRAINS),
+            quick=not own,
+            holes_mm=self.holes_mm,
         )
 
     def _in_hull(self, way: TrainRoute, start: Half) -> bool:

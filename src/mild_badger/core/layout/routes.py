@@ -241,7 +241,10 @@ class _Tips(dict[int, float]):
 
 
 class Joiner:
-    """Joins ways of pairs end to end, clear of one another and of all that passes."""
+    """Joins ways of pairs end to end, clear of one another and of all that passes.
+
+    ``step_mm`` is a step of the coordinates, ``holes_mm`` how far apart two shafts are at least.
+    """
 
     def __init__(
         self,
@@ -252,6 +255,7 @@ class Joiner:
         selectors: tuple[Half, ...],
         *,
         step_mm: float,
+        holes_mm: float | None = None,
     ) -> None:
         self.kit, self.end, self.bounds = kit, end, bounds
         self.inputs = tuple(p for p in inputs if p != (0, 0))
@@ -260,6 +264,7 @@ class Joiner:
         self.room = clearance_mm(kit)
         self.tip = _Tips(kit)
         self.shaft = kit.shaft_diameter_mm / 2
+        self.holes = 2 * self.shaft + self.room if holes_mm is None else holes_mm
 
     def joined(
         self, tables: list[dict[Half, tuple[PairWay, ...]]]
@@ -302,7 +307,7 @@ class Joiner:
             if n and n < end and not self.bounds.holds((x, y)):
                 return False
             for v, w in (*shafts[n + 1 :], *others):
-                if hypot(x - v, y - w) * unit < 2 * self.shaft + self.room:
+                if hypot(x - v, y - w) * unit < self.holes:
                     return False
         for teeth, s, pair in gears:
             x, y = shafts[s]

@@ -89,9 +89,15 @@ class Side:
     """One side of the sleeves: which ways of different slots go together."""
 
     def __init__(
-        self, kit: Kit, slots: list[Slot], options: list[list[Laid]], *, step_mm: float
+        self,
+        kit: Kit,
+        slots: list[Slot],
+        options: list[list[Laid]],
+        *,
+        step_mm: float,
+        holes_mm: float,
     ) -> None:
-        self.step_mm = step_mm
+        self.step_mm, self.holes_mm = step_mm, holes_mm
         self.kit, self.slots, self.options = kit, slots, options
         self.order = sorted(range(len(slots)), key=lambda n: len(options[n]))
         items = [[_items(*laid) for laid in ways] for ways in options]
@@ -143,6 +149,7 @@ class Side:
         is_shaft = items[:, 3] == 0
         reach = np.where(is_shaft, shaft, tips)
         near = apart < reach[:, None] + reach[None, :] + clearance_mm(self.kit)
+        near |= is_shaft[:, None] & is_shaft[None, :] & (apart < self.holes_mm)
         same_layer = items[:, None, 2] == items[None, :, 2]
         layer = items[:, 2]
         passes = is_shaft[:, None] & ((layer[:, None] != OUTER) | (layer[None, :] != 1))

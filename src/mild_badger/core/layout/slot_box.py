@@ -7,12 +7,14 @@ a layer is as wide as its gears, with the gaps of a made box beside them.
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from functools import lru_cache
+from itertools import pairwise
 from math import hypot
 
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
+from mild_badger.core.layout.spacers import spacer_radius_mm
 from mild_badger.core.layout.stack import (
     Disc,
     Rod,
@@ -29,6 +31,8 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["stack_of"]
 
+RAIL_MM = 1.0
+"""Room between a rail's end and the wall beyond (an estimate, no source)."""
 CLEAR_MM = 0.2
 """Room that a shaft keeps to the gears it passes (an estimate, no source)."""
 
@@ -117,7 +121,9 @@ def _width_mm(vehicle: Vehicle, layout: BoxLayout, name: str, kind: SlabKind) ->
         case "row":
             return _row_face_mm(vehicle, tie=True)
     own = (gear.teeth for gear in layout.gears if f"{gear.side} {gear.layer}" == name)
-    return _face_mm(vehicle, own) or vehicle.lever.fork_travel_mm  # the rails' room
+    face = _face_mm(vehicle, own)
+    travel = vehicle.lever.fork_travel_mm + RAIL_MM  # rails stand out of the inner walls by that
+    return max(face, travel) if name.endswith(" 2") else face
 
 
 def _row_face_mm(vehicle: Vehicle, *, tie: bool) -> float:
@@ -153,9 +159,24 @@ def _carried_on(vehicle: Vehicle, stack: Stack, inner: tuple[int, int]) -> Stack
             longer = replace(rod, first=front, walls=(wall, *rod.walls))
         if _passes(vehicle, longer, passed, stack.rods, stack.discs):
             held = replace(stack, rods={**stack.rods, name: longer})
-            if len(forks_of(vehicle, held)) == without:
+            forks = forks_of(vehicle, held)
+            around = spacer_radius_mm(vehicle) + CLEAR_MM
+            clear = all(_from_outline(fork.outline, longer) > around for fork in forks)
+            if clear and len(forks) == without:
                 stack = held
     return stack
+
+
+def _from_outline(outline: Sequence[tuple[float, float]], rod: Rod) -> float:
+    """Give how far a shaft's axis is from a fork's outline; it is never inside of one."""
+    nearest = float("inf")
+    for (a, b), (c, d) in pairwise((*outline, outline[0])):
+        long = (c - a) ** 2 + (d - b) ** 2
+        along = ((rod.x_mm - a) * (c - a) + (rod.y_mm - b) * (d - b)) / long if long else 0.0
+        along = min(max(along, 0.0), 1.0)
+        x, y = a + along * (c - a), b + along * (d - b)
+        nearest = min(nearest, hypot(rod.x_mm - x, rod.y_mm - y))
+    return nearest
 
 
 def _passes(
@@ -186,7 +207,7 @@ def _passes(
 def _holes_mm(vehicle: Vehicle) -> float:
     """Give how far apart the holes of two shafts in one wall are at least."""
     kit = vehicle.kit
-    made = kit.shaft_diameter_mm + vehicle.frame.edge_mm
+    made = vehicle.hole_mm(kit.shaft_diameter_mm, "running") + vehicle.frame.edge_mm + CLEAR_MM
     return made if kit.any_seat else kit.grid_unit_mm
 
 

@@ -25,6 +25,7 @@ from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.words import word
 
 __all__ = ["verify_forks", "verify_layout", "verify_stack"]
 
@@ -430,8 +431,13 @@ def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
 
 
 def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
-    """Every shaft stands in two walls, and no two holes of a wall run into one another."""
+    """Every shaft stands in two walls, and no two holes of a wall run into one another.
+
+    How much wood or plastic is left between two holes is judged with the walls.
+    """
     yield from _lone(vehicle, stack)
+    if vehicle.kit.any_seat:
+        return
     unit = vehicle.kit.grid_unit_mm
     for one, other in combinations(stack.rods.values(), 2):
         shared = set(one.walls) & set(other.walls)
@@ -447,7 +453,7 @@ def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 ),
                 say(
                     "layout.in-the-they-are-apart-holes-of-the-grid-are",
-                    wall=wall,
+                    wall=word(wall),
                     apart_mm=in_mm(stack.apart_mm(one.name, other.name), 1),
                     unit=in_mm(unit),
                 ),
