@@ -420,14 +420,13 @@ class WholePage(QWidget):
         names = dict.fromkeys((input_shaft(), vehicle.box.output))
         if stack is not None and not vehicle.box.free_trains:
             names |= dict.fromkeys(stack.rods)
-        entries = [(shaft_label(vehicle, name), name) for name in names]
-        if entries != [
-            (self.holds.itemText(n), self.holds.itemData(n)) for n in range(len(entries))
-        ]:
+        entries = [(shown(shaft_label(vehicle, name)), name) for name in names]
+        count = range(self.holds.count())
+        if entries != [(self.holds.itemText(n), self.holds.itemData(n)) for n in count]:
             here = self.holds.currentData()
             self.holds.clear()
             for words, name in entries:
-                self.holds.addItem(shown(words), name)
+                self.holds.addItem(words, name)
             self.holds.setCurrentIndex(max(self.holds.findData(here), 0))
         self.holding.setVisible(self.session.vehicle.box.architecture != "none")
         self._show_pin()
