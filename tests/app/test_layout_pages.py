@@ -460,3 +460,17 @@ def test_a_wooden_slot_box_is_placed_with_its_output_held(
     assert "clash" not in findings(window)
     type_over(qtbot, page.point, "")
     assert window.session.vehicle.placing.pins == ()
+
+
+def test_a_limit_set_on_a_placed_box_is_met_by_a_new_proposal(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window, tab = placed_window(qtbot, open_window)
+    page = tab.whole_page
+    assert page.proposal is None
+    type_over(qtbot, page.spaces["wide_u"], "10")
+    assert findings(window).count("outside-hull") == 1  # one for all that stick out
+    qtbot.waitUntil(page.take.isVisible, timeout=30_000)
+    assert window.session.vehicle.layout is not None  # it stays until another one is taken
+    press(qtbot, page.take)
+    assert "outside-hull" not in findings(window)

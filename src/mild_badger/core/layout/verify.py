@@ -4,7 +4,7 @@ It shares nothing with the search but the document and the drivetrain graph: sea
 the involute's formulas here, clearances from circles, and what the gears do by the solver.
 """
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from itertools import combinations
 from math import acos, cos, hypot, pi, radians, sqrt, tan
 
@@ -350,6 +350,7 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     middle = (max(across) + min(across)) / 2
     foot = min(rod.y_mm for rod in stack.rods.values() if rod.name == input_shaft())
     floor = foot - tip_mm(vehicle.kit, places.row_teeth)
+    over: list[tuple[float, Disc]] = []
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
         wide = abs(rod.x_mm - middle) + disc.radius_mm - (placing.wide_u or 1e6) * unit / 2
@@ -357,14 +358,29 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         high = rod.y_mm + disc.radius_mm - floor - (placing.high_u or 1e6) * unit
         out = max(wide, low, high)
         if disc.teeth and gear_of_body(vehicle, disc.body) and out > 0.01:
-            yield _wrong(
-                "outside-hull",
-                _gear_of(vehicle, disc.body),
-                say(
-                    "layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, disc.body)
-                ),
-                say("layout.the-part-reaches-beyond-the-clear-width-or", out=in_mm(out, 1)),
-            )
+            over.append((out, disc))
+    yield from _outside(
+        vehicle, over, lambda out: say("layout.the-part-reaches-beyond-the-clear-width-or", out=out)
+    )
+
+
+def _outside(
+    vehicle: Vehicle, over: list[tuple[float, Disc]], tell: Callable[[str], str]
+) -> Iterator[Finding]:
+    """Name the part that sticks out farthest, and say how many others do: one finding for all."""
+    if not over:
+        return
+    out, worst = max(over, key=lambda part: part[0])
+    words: str = tell(in_mm(out, 1))
+    if len(over) > 1:
+        words += say("layout.others-stick-out-too", count=len(over) - 1)
+    gears = dict.fromkeys(gear for _, disc in over for gear in _gear_of(vehicle, disc.body))
+    yield _wrong(
+        "outside-hull",
+        tuple(gears),
+        say("layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, worst.body)),
+        words,
+    )
 
 
 def _too_large(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -378,13 +394,10 @@ def _too_large(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         last = max(discs, key=lambda disc: places[disc] + disc.radius_mm)
         out = places[last] + last.radius_mm - low - most_u * unit
         if out > 0.01:
-            yield _wrong(
-                "outside-hull",
-                _gear_of(vehicle, last.body),
-                say(
-                    "layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, last.body)
-                ),
-                say("layout.the-part-reaches-beyond-the-clear-width-or", out=in_mm(out, 1)),
+            yield from _outside(
+                vehicle,
+                [(out, last)],
+                lambda out: say("layout.the-part-reaches-beyond-the-clear-width-or", out=out),
             )
 
 
@@ -396,22 +409,18 @@ def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     from shapely.geometry import Point, Polygon  # noqa: PLC0415 (as above)
 
     hull = Polygon([(x * unit, y * unit) for x, y in outline])
+    over: list[tuple[float, Disc]] = []
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
         at = Point(rod.x_mm, rod.y_mm)
         inside = hull.exterior.distance(at) * (1 if hull.contains(at) else -1)
         if disc.radius_mm - inside > 0.01:
-            yield _wrong(
-                "outside-hull",
-                _gear_of(vehicle, disc.body),
-                say(
-                    "layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, disc.body)
-                ),
-                say(
-                    "layout.the-part-reaches-beyond-the-outline-allowed",
-                    radius_mm=in_mm(disc.radius_mm - inside, 1),
-                ),
-            )
+            over.append((disc.radius_mm - inside, disc))
+    yield from _outside(
+        vehicle,
+        over,
+        lambda out: say("layout.the-part-reaches-beyond-the-outline-allowed", radius_mm=out),
+    )
 
 
 def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:

@@ -41,6 +41,7 @@ from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed
 from mild_badger.jobs.registry import Job
@@ -50,6 +51,8 @@ from mild_badger.text.quantities import number_text
 __all__ = ["WholePage"]
 
 PLACING = say("tab-layout.placing-the-box")
+OUTGROWN = {"outside-hull", "pin-missed"}
+"""Findings of a layout that does not keep to limits set since."""
 STARTING_PX, RANKED_PX = 190, 270
 """Room for the search's button with its time, and for the list of proposals."""
 
@@ -73,6 +76,7 @@ class WholePage(QWidget):
         self._proposal: Placed | None = None
         self._asked: Vehicle | None = None
         self._help = ""
+        self._placing: PlacementSettings | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -468,6 +472,7 @@ class WholePage(QWidget):
         self.apart.setVisible(not made)
         self.by_teeth.setVisible(made)
         self.half.setVisible(not made)
+        self._meet_new_limits(evaluation)
         slots = evaluation.vehicle.box.free_trains
         self.asks.setVisible(slots)  # other boxes' shafts stand where they must
         self.starting.setVisible(slots)
@@ -475,6 +480,15 @@ class WholePage(QWidget):
         self.limits.setText(limits)
         self.limits.setVisible(bool(limits))
         self._show()
+
+    def _meet_new_limits(self, evaluation: Evaluation) -> None:
+        """Look for another placement where limits have changed and the layout breaks them."""
+        vehicle = evaluation.vehicle
+        before, self._placing = self._placing, vehicle.placing
+        if before in (None, vehicle.placing) or vehicle.layout is None or not self.isVisible():
+            return
+        if {finding.code for finding in evaluation.findings} & OUTGROWN:
+            self.search()
 
     def _show(self) -> None:
         self._list_proposals()
