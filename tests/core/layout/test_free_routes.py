@@ -105,7 +105,7 @@ def test_meshes_stand_at_their_distances_and_turn_the_output_as_asked(parity: in
 
 @pytest.mark.parametrize("kit", ["wood-shop", "printed"])
 def test_a_made_slot_box_is_placed_whole_and_touches_nothing(kit: str) -> None:
-    vehicle = slotted(kit, near_percent=4.0)
+    vehicle = slotted(kit, near_percent=4.0, seconds=30.0)  # the first whole one is taken
     placed = place_box(vehicle, enough=True)
     assert placed.complete
     taken = apply_edit(vehicle, apply_layout(vehicle, placed))
@@ -127,13 +127,13 @@ def test_a_made_slot_box_keeps_to_the_space_and_says_what_would_help() -> None:
     taken = apply_edit(low, apply_layout(low, placed))
     assert "outside-hull" not in {f.code for f in layout_findings(taken)}
     assert not placed.complete
-    quick = slotted("wood-shop", layers=1, seconds=2.5)
+    quick = slotted("wood-shop", layers=1, seconds=7.0)
     told = reliefs(quick)
     assert any(getattr(words, "code", "") == "layout.layers-a-side" for words in told.helps)
 
 
 def test_an_idler_is_put_in_by_hand_where_it_meshes_with_both() -> None:
-    vehicle = slotted("wood-shop", near_percent=4.0)
+    vehicle = slotted("wood-shop", near_percent=4.0, seconds=30.0)
     taken = apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle, enough=True)))
     longer = apply_edit(taken, add_idler(taken, "1", 0))
     assert "bad-seat" not in {f.code for f in layout_findings(longer)}

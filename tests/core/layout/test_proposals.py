@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 
 from .test_place_box import with_placing
 
-BUS = with_placing(demo_vehicle(), seconds=3.0)
+BUS = with_placing(demo_vehicle(), seconds=5.0)
 
 
 def test_what_holds_comes_first_then_what_is_in_stock_then_what_is_small() -> None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import atan2, cos, hypot, pi, sin
 
+from mild_badger.core.layout.plane import Point, along, to_segment
 from mild_badger.core.layout.stack import GROOVE_DEPTH_MM, Disc, Rod, Stack, sleeve_radius_mm
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_rail_id, rail_of
@@ -24,7 +25,6 @@ ROOM_MM = 0.2
 FARTHEST_U = 14
 DOWN_COST_U = 6.0
 """How much farther up a rail may stand rather than down among the other shafts."""
-Point = tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -124,7 +124,7 @@ def _rail_clear(vehicle: Vehicle, stack: Stack, rail: Rod, made: list[Fork]) -> 
                 return False
     return all(
         not rail.first <= fork.slab <= rail.last
-        or _to_fork(fork_line(stack, fork), (rail.x_mm, rail.y_mm)) > radius + arm_mm(vehicle) / 2
+        or to_segment(fork_line(stack, fork), (rail.x_mm, rail.y_mm)) > radius + arm_mm(vehicle) / 2
         for fork in made
     )
 
@@ -148,7 +148,7 @@ def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: li
             rail.y_mm - at.y_mm
         ) < 0
         near_ring = fork_radius_mm(vehicle) if not behind else sleeve_radius_mm(vehicle)
-        return ring > near_ring + reach and _to_fork(line, place) > half + reach
+        return ring > near_ring + reach and to_segment(line, place) > half + reach
 
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
@@ -167,7 +167,7 @@ def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: li
     for fork in made:
         if fork.slab == sleeve.slab:
             other = fork_line(stack, fork)
-            points = [_along(other, n / 12) for n in range(13)]
+            points = [along(other, n / 12) for n in range(13)]
             if not all(clear(p, half + ROOM_MM) for p in points):
                 return False
             if hypot(other[0][0] - at.x_mm, other[0][1] - at.y_mm) < 2 * fork_radius_mm(vehicle):
@@ -177,20 +177,6 @@ def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: li
 
 def _apart(one: Rod, other: Rod) -> float:
     return hypot(one.x_mm - other.x_mm, one.y_mm - other.y_mm)
-
-
-def _along(line: tuple[Point, Point], share: float) -> Point:
-    (a, b), (c, d) = line
-    return a + share * (c - a), b + share * (d - b)
-
-
-def _to_fork(line: tuple[Point, Point], place: Point) -> float:
-    """Distance of a place from an arm's middle line."""
-    (a, b), (c, d) = line
-    length = hypot(c - a, d - b)
-    along = ((place[0] - a) * (c - a) + (place[1] - b) * (d - b)) / length**2
-    x, y = _along(line, min(max(along, 0.0), 1.0))
-    return hypot(place[0] - x, place[1] - y)
 
 
 def _outline(vehicle: Vehicle, centre: Rod, rail: Rod) -> tuple[Point, ...]:

@@ -7,7 +7,7 @@ output would turn the wrong way. Along the shafts the rules are those of a grid 
 """
 
 from collections.abc import Iterator
-from itertools import combinations, pairwise, product
+from itertools import combinations, pairwise
 from math import cos, hypot, pi, sin
 
 from mild_badger.core.layout.routes import (
@@ -18,6 +18,7 @@ from mild_badger.core.layout.routes import (
     TrainRoute,
     clearance_mm,
     gear_cost,
+    idler_counts,
     in_layers,
 )
 from mild_badger.core.layout.stack import tip_mm
@@ -73,7 +74,7 @@ def free_ways_between(
     """
     joiner = Joiner(kit, end, bounds, inputs, selectors, step_mm=STEP_MM, holes_mm=holes_mm)
     routes: list[TrainRoute] = []
-    for count in _idler_counts(len(pairs), parity, most_idlers):
+    for count in idler_counts(len(pairs), parity, each=most_idlers, in_all=most_idlers):
         for size in (QUICK_TEETH if quick else IDLER_TEETH) if sum(count) else (0,):
             if size and kit.size(size) is None:
                 continue
@@ -85,13 +86,6 @@ def free_ways_between(
             break
     routes.sort(key=lambda way: way.cost)
     return tuple(routes[:ENOUGH])
-
-
-def _idler_counts(pairs: int, parity: int, most: int) -> list[tuple[int, ...]]:
-    """Share idlers out to the pairs so that the meshes come out even or odd, few first."""
-    every = product(range(most + 1), repeat=pairs)
-    right = (c for c in every if (sum(c) + pairs) % 2 == parity and sum(c) <= most)
-    return sorted(right, key=lambda counts: (sum(counts), counts))
 
 
 def _joined(

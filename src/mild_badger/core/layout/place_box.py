@@ -22,6 +22,7 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.forks import fork_radius_mm
 from mild_badger.core.layout.free_routes import MOST_IDLERS, STEP_MM, free_ways_between
+from mild_badger.core.layout.plane import to_segment
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
 from mild_badger.core.layout.stack import sleeve_radius_mm, tip_mm
@@ -428,11 +429,7 @@ class _PlacementSearch:
         for (a, b), (c, d) in zip(corners, [*corners[1:], corners[0]], strict=True):
             if (b > y) != (d > y) and x < a + (y - b) * (c - a) / (d - b):
                 inside = not inside
-            length = hypot(c - a, d - b)
-            along = 0.0
-            if length:
-                along = min(max(((x - a) * (c - a) + (y - b) * (d - b)) / length**2, 0.0), 1.0)
-            if hypot(x - a - along * (c - a), y - b - along * (d - b)) < radius - 1e-9:
+            if to_segment(((a, b), (c, d)), (x, y)) < radius - 1e-9:
                 return False
         return inside
 

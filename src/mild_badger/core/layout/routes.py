@@ -33,6 +33,7 @@ __all__ = [
     "TrainRoute",
     "clearance_mm",
     "gear_cost",
+    "idler_counts",
     "in_layers",
     "offsets",
     "ways_between",
@@ -211,7 +212,8 @@ def ways_between(
     """
     joiner = Joiner(kit, end, bounds, inputs, selectors, step_mm=kit.grid_unit_mm / 2)
     routes: list[TrainRoute] = []
-    for idlers in _idler_counts(len(pairs), parity, MOST_IDLERS[step]):
+    most = MOST_IDLERS[step]
+    for idlers in idler_counts(len(pairs), parity, each=most, in_all=most + 2):
         tables = [_pair_ways(kit, a, b, k, step) for (a, b), k in zip(pairs, idlers, strict=True)]
         for ways in joiner.joined(tables):
             routes += in_layers(joiner, ways, layers)
@@ -221,10 +223,10 @@ def ways_between(
     return tuple(routes[:MOST_WAYS])
 
 
-def _idler_counts(pairs: int, parity: int, most: int) -> list[tuple[int, ...]]:
+def idler_counts(pairs: int, parity: int, *, each: int, in_all: int) -> list[tuple[int, ...]]:
     """Share idlers out to the pairs so that the meshes come out even or odd, few first."""
-    every = product(range(most + 1), repeat=pairs)
-    right = (c for c in every if (sum(c) + pairs) % 2 == parity and sum(c) <= most + 2)
+    every = product(range(each + 1), repeat=pairs)
+    right = (c for c in every if (sum(c) + pairs) % 2 == parity and sum(c) <= in_all)
     return sorted(right, key=lambda counts: (sum(counts), counts))
 
 

@@ -13,6 +13,7 @@ from math import hypot
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.plane import Point, to_segment
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
 from mild_badger.core.layout.spacers import spacer_radius_mm
 from mild_badger.core.layout.stack import (
@@ -167,16 +168,10 @@ def _carried_on(vehicle: Vehicle, stack: Stack, inner: tuple[int, int]) -> Stack
     return stack
 
 
-def _from_outline(outline: Sequence[tuple[float, float]], rod: Rod) -> float:
+def _from_outline(outline: Sequence[Point], rod: Rod) -> float:
     """Give how far a shaft's axis is from a fork's outline; it is never inside of one."""
-    nearest = float("inf")
-    for (a, b), (c, d) in pairwise((*outline, outline[0])):
-        long = (c - a) ** 2 + (d - b) ** 2
-        along = ((rod.x_mm - a) * (c - a) + (rod.y_mm - b) * (d - b)) / long if long else 0.0
-        along = min(max(along, 0.0), 1.0)
-        x, y = a + along * (c - a), b + along * (d - b)
-        nearest = min(nearest, hypot(rod.x_mm - x, rod.y_mm - y))
-    return nearest
+    sides = pairwise((*outline, outline[0]))
+    return min(to_segment(side, (rod.x_mm, rod.y_mm)) for side in sides)
 
 
 def _passes(
