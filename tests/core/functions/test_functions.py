@@ -445,3 +445,16 @@ def test_the_sweepers_table_has_its_own_pattern() -> None:
     ]
     assert {o.name for o in box.outputs if o.one_way} == {"fan", "brush"}
     assert not [f for f in evaluate(sweeper).findings if f.code.startswith("function")]
+
+
+def test_a_table_that_asks_for_nothing_claims_nothing() -> None:
+    empty = FunctionBox.model_validate(
+        {"outputs": [{"id": "fan", "name": "fan"}], "positions": [{"name": "one"}]}
+    )
+    bus = demo_vehicle()
+    vehicle = bus.model_copy(update={"functions": empty})
+    result = function_result(vehicle)
+    assert result is not None
+    assert tells(result.words, "functions.nothing-is-asked-for-yet")
+    assert result.trials == ()
+    assert [p.key for p in evaluate(vehicle).parts] == [p.key for p in evaluate(bus).parts]

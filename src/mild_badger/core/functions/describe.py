@@ -16,7 +16,9 @@ MOTOR = {1: say("functions.forwards"), -1: say("functions.backwards")}
 def describe_arrangement(
     box: FunctionBox, arrangement: Arrangement, states: tuple[FunctionState, ...]
 ) -> str:
-    """Say what is to be built and what was proven."""
+    """Say what is to be built and what was proven; of a table that asks for nothing, nothing."""
+    if not arrangement.branches and not arrangement.problems:
+        return say("functions.nothing-is-asked-for-yet")
     count = len(arrangement.branches)
     sleeves, clutches = len(arrangement.sleeves), arrangement.clutches
     parts = [

@@ -66,7 +66,7 @@ def _proven(box: FunctionBox, arrangement: Arrangement) -> FunctionResult:
         arrangement,
         states,
         describe_arrangement(box, arrangement, states),
-        trial_list(box, arrangement, states),
+        trial_list(box, arrangement, states) if arrangement.branches else (),
     )
 
 

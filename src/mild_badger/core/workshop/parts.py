@@ -146,6 +146,8 @@ def _shared_once(tally: Tally, layout: BoxLayout) -> None:
 def _count_functions(tally: Tally, box: FunctionBox, arrangement: Arrangement) -> None:
     """Count a function box: a train begins with the free gear that a sleeve couples."""
     user = "functions"
+    if not arrangement.branches:
+        return
     for branch in arrangement.branches:
         first = branch.train[0]
         tally.train(branch.train, user, free_end=False)
