@@ -5,12 +5,14 @@ everything in its slab; nuts clamp it on the rod.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import cos, hypot, pi, sin
 
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.plates import Hole, plates_of
 from mild_badger.core.layout.spacers import spacer_radius_mm
 from mild_badger.core.layout.stack import Stack
+from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SEAT_MM", "Bracket", "brackets_of"]
@@ -34,6 +36,14 @@ class Bracket:
 
 def brackets_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[Bracket, ...]:
     """Give every shaft in a post a bracket; none where no tie rod is within clear reach."""
+    return _brackets(ThisVehicle(vehicle), Same(stack), Same(forks))
+
+
+@lru_cache(maxsize=4)
+def _brackets(
+    this: ThisVehicle, same: Same[Stack], same_forks: Same[tuple[Fork, ...]]
+) -> tuple[Bracket, ...]:
+    vehicle, stack, forks = this.vehicle, same.it, same_forks.it
     if not vehicle.kit.any_seat:
         return ()
     made = []

@@ -10,6 +10,7 @@ from math import atan2, cos, hypot, pi, sin
 
 from mild_badger.core.layout.plane import Point, along, to_segment
 from mild_badger.core.layout.stack import GROOVE_DEPTH_MM, Disc, Rod, Stack, sleeve_radius_mm
+from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_rail_id, rail_of
 
@@ -40,6 +41,12 @@ class Fork:
 
 def forks_of(vehicle: Vehicle, stack: Stack) -> tuple[Fork, ...]:
     """Give every sleeve a fork, its rail as near as it can stand; none where no place is free."""
+    return _forks(ThisVehicle(vehicle), Same(stack))
+
+
+@lru_cache(maxsize=8)
+def _forks(this: ThisVehicle, same: Same[Stack]) -> tuple[Fork, ...]:
+    vehicle, stack = this.vehicle, same.it
     made: list[Fork] = []
     for disc in _sleeves(stack):
         fork = _placed(vehicle, stack, disc, made)

@@ -5,6 +5,7 @@ Places in mm, as the shafts stand: x to the right and y upwards, seen from the i
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations, pairwise
 from math import hypot, sqrt
 from typing import Literal
@@ -14,6 +15,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
+from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Hole", "Plate", "nut_radius_mm", "nut_spans", "plate_findings", "plates_of"]
@@ -53,6 +55,14 @@ class Plate:
 
 def plates_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[Plate, ...]:
     """Draw every wall, all of one outline, tied by four posts that clear everything between."""
+    return _plates(ThisVehicle(vehicle), Same(stack), Same(forks))
+
+
+@lru_cache(maxsize=4)
+def _plates(
+    this: ThisVehicle, same: Same[Stack], same_forks: Same[tuple[Fork, ...]]
+) -> tuple[Plate, ...]:
+    vehicle, stack, forks = this.vehicle, same.it, same_forks.it
     frame = vehicle.frame
     posts = tuple(_posts(vehicle, stack, forks))
     reach = vehicle.hole_mm(frame.post_mm, "running") / 2 + frame.edge_mm
