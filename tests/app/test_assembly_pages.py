@@ -10,6 +10,7 @@ from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.words import word
 from telling import tells
 
 OpenWindow = Callable[..., Window]
@@ -35,7 +36,8 @@ def test_steps_are_gone_through_and_ticked(qtbot: QtBot, tab: WorkshopTab) -> No
     assert tab.heading.text() == say(
         "tab-workshop.assembly-of-steps-done", done="0", count_of_steps="36"
     )
-    assert page.words.text().startswith("1. Lay the front wall")
+    laid = {"word": say("workshop.lay"), "words": word("front wall")}
+    assert tells(page.words.text(), "workshop.the", **laid)
     for _ in range(4):
         qtbot.mouseClick(page.after, LEFT)
     assert (

@@ -201,7 +201,8 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     tight = with_placing(demo_vehicle(), layers=1, seconds=2.0)
     found = place_box(tight)
     assert not found.complete
-    assert f"No place for {', '.join(found.unplaced)}" in describe_placed(tight, found)
+    told_so = describe_placed(tight, found)
+    assert tells(told_so, "layout.no-place-for", listed=", ".join(found.unplaced))
     taken = apply_edit(tight, apply_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
     assert tells(
