@@ -18,6 +18,7 @@ from mild_badger.app.window import Window
 from mild_badger.core.figures import plain
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.message import say
+from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import SearchSettings
@@ -464,3 +465,13 @@ def test_errors_follow_the_way_ratios_are_written(qtbot: QtBot, window: Window) 
     other = f"{100 * (1 / (1 + percent / 100) - 1):+.2f}".replace("-", "−")
     assert f"error {other[:4]}" in window.gears.button_of(gear.id).words()
     assert other in cells()
+
+
+def test_a_set_without_any_error_is_drawn(qtbot: QtBot, open_window: OpenWindow) -> None:
+    """A new vehicle's first set in wood may be exact in every gear."""
+    window = open_window(blank_vehicle(shipped_kit("wood-shop")))
+    tab = ratios(window, "gear")
+    qtbot.mouseClick(tab.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: bool(tab.set_panel.chart._points), timeout=60_000)
+    assert {p.found.worst_error_percent for p in tab.set_panel.chart._points} == {0.0}
+    assert not tab.set_panel.chart.grab().isNull()

@@ -75,7 +75,7 @@ class TradeOffChart(QWidget):
     def _top(self) -> float:
         """Greatest error drawn: a few coarse sets shall not press all the others flat."""
         worst = max(point.found.worst_error_percent for point in self._points)
-        return min(worst, max(3 * self._limit, 6.0))
+        return min(worst or 1.0, max(3 * self._limit, 6.0))  # all of them may be exact
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         tokens = self._theme.tokens
