@@ -23,6 +23,7 @@ from mild_badger.core.layout.routes import (
 )
 from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.layout.train import crossings
+from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["MOST_IDLERS", "STEP_MM", "free_ways_between"]
@@ -36,6 +37,8 @@ MOST_IDLERS = 3
 DIRECTIONS, QUICK_DIRECTIONS = 24, 12
 ENOUGH = 48
 """Ways of one train after which no more idlers are tried, and most that are kept."""
+UNDERCUT_COST = 1.0
+"""What a gear with undercut teeth costs more: as much as another gear."""
 SAME_MM = 0.02
 """By so much may the only distance of a train miss its end (ISO 21771 shifts make up for it)."""
 Point = tuple[float, float]
@@ -94,6 +97,7 @@ def _joined(
     """Place the shafts of rows of meshing gears, and cut them into pairs again."""
     reaches = [(a + b) * kit.module_mm / 2 for row in rows for a, b in pairwise(row)]
     goal = (end[0] * STEP_MM, end[1] * STEP_MM)
+    sound = int(undercut_limit(kit.pressure_angle_deg))
     for points in _rows_of_shafts(reaches, goal, directions):
         places = [(round(x / STEP_MM), round(y / STEP_MM)) for x, y in points[:-1]]
         places.append(end)
@@ -103,7 +107,7 @@ def _joined(
             own = places[first + 1 : first + len(row)]
             if not _apart(kit, row, [(x, y), *own]):
                 break
-            cost = sum(map(gear_cost, row))
+            cost = sum(gear_cost(teeth) + UNDERCUT_COST * (teeth < sound) for teeth in row)
             ways.append(PairWay(tuple((v - x, w - y) for v, w in own), row, 0.0, cost))
             first += len(row) - 1
         else:

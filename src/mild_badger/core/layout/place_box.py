@@ -26,6 +26,7 @@ from mild_badger.core.layout.plane import to_segment
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
 from mild_badger.core.layout.stack import sleeve_radius_mm, tip_mm
+from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
@@ -55,6 +56,8 @@ HEIGHTS, MADE_SHIFTS = 5, (0.0, 0.25, -0.25, 0.5, -0.5)
 MADE_TRAINS, IDLED_TRAINS, TURNED_TRAINS = 250, 12, 90
 """Trains tried for a slot in wood and print: the smallest, those with idlers put in in all ways,
 and those with one idler that turn the wrong way without."""
+LOOKED_THROUGH = 3000
+"""Trains gone through for those whose teeth are not undercut."""
 ASIDE_U = 5
 RECTIFIER_GEARS = 5
 """Gears that drive the one-way shaft of a function box."""
@@ -238,7 +241,11 @@ class _PlacementSearch:
         )
         ranked: tuple[Candidate, ...]
         if self.kit.any_seat:  # of thousands the fewest pairs, then the smallest gears
-            ranked = (*near(limit=IDLED_TRAINS), *near(by="teeth", limit=MADE_TRAINS))
+            small = near(by="teeth", limit=LOOKED_THROUGH)
+            least = int(undercut_limit(self.kit.pressure_angle_deg))
+            sound = [c for c in small if all(min(p.driver, p.driven) >= least for p in c.train)]
+            half = MADE_TRAINS // 2
+            ranked = (*near(limit=IDLED_TRAINS), *sound[:half], *small[:half])
         else:
             ranked = near()[:TRAINS]
         every = (tuple((p.driver, p.driven) for p in c.train) for c in ranked)
