@@ -15,7 +15,7 @@ from mild_badger.core.architectures.match import match_box
 from mild_badger.core.components.collide import collide
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.proposals import propose_places
+from mild_badger.core.layout.proposals import propose_layouts
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.ratios.lanes import Impossible
@@ -75,7 +75,7 @@ def boxed(demo: str, kind: str, wanted: list[float]) -> Vehicle | None:
     return (
         vehicle
         if kind != "slot"
-        else apply_edit(vehicle, apply_layout(vehicle, propose_places(vehicle)))
+        else apply_edit(vehicle, apply_layout(vehicle, propose_layouts(vehicle)))
     )
 
 

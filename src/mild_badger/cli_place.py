@@ -11,10 +11,9 @@ from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import box_data, describe_box, describe_placed, placed_data
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.pins import set_pin, shaft_named
-from mild_badger.core.layout.proposals import propose_places
+from mild_badger.core.layout.proposals import propose_layouts
 from mild_badger.core.layout.reliefs import Reliefs, reliefs
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.space import length_u
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
@@ -22,7 +21,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed, word
 from mild_badger.files.vehicle_file import load, save
 from mild_badger.terminal import show, show_json
-from mild_badger.text.fields import parse_length
+from mild_badger.text.fields import parse_place
 
 __all__ = ["add_place_options", "run_place"]
 
@@ -74,7 +73,7 @@ def placed_first(vehicle: Vehicle) -> Vehicle:
     """Give a vehicle whose box has its place: one that is searched and not stored is placed now."""
     if not vehicle.box.free_trains or vehicle.layout is not None:
         return vehicle
-    return apply_edit(vehicle, apply_layout(vehicle, propose_places(vehicle)))
+    return apply_edit(vehicle, apply_layout(vehicle, propose_layouts(vehicle)))
 
 
 def run_place(options: argparse.Namespace) -> int:
@@ -89,7 +88,9 @@ def run_place(options: argparse.Namespace) -> int:
     }
     wanted = {name: value for name, value in update.items() if value is not None}
     if options.size is not None:
-        wanted["wide_u"], wanted["high_u"] = _pair(vehicle, options.size, "--size")
+        wanted["wide_u"], wanted["high_u"] = parse_place(
+            options.size, what="--size", vehicle=vehicle
+        )
     data = vehicle.placing.model_dump() | wanted
     try:
         placing = PlacementSettings.model_validate(data)
@@ -100,7 +101,7 @@ def run_place(options: argparse.Namespace) -> int:
     vehicle = vehicle.model_copy(update={"placing": placing})
     for text in options.pin:
         vehicle = _pinned(vehicle, text)
-    placed = propose_places(vehicle) if vehicle.box.free_trains else None
+    placed = propose_layouts(vehicle) if vehicle.box.free_trains else None
     taken = vehicle if placed is None else apply_edit(vehicle, apply_layout(vehicle, placed))
     faults = tuple(layout_findings(taken))
     stack = stack_for(taken)
@@ -130,19 +131,6 @@ def run_place(options: argparse.Namespace) -> int:
     return int(not complete)
 
 
-def _pair(vehicle: Vehicle, text: str, what: str) -> tuple[float, float]:
-    """Read two lengths, bare ones in units of a grid, else in the vehicle's own; give units."""
-    first, comma, second = text.partition(",")
-    if not comma:
-        raise InputError(say("command-line.write-two-lengths-apart-by-a-comma", what=what))
-    shown = vehicle.shown_in.length if vehicle.kit.any_seat else "u"
-    one, other = (
-        length_u(vehicle, parse_length(part, what=what, kit=vehicle.kit, shown=shown))
-        for part in (first, second)
-    )
-    return one, other
-
-
 def _pinned(vehicle: Vehicle, text: str) -> Vehicle:
     """Hold a shaft: NAME=X,Y."""
     name, equals, place = text.partition("=")
@@ -150,4 +138,5 @@ def _pinned(vehicle: Vehicle, text: str) -> Vehicle:
         raise InputError(say("command-line.write-a-pin-as-name-x-y", pin=text))
     shafts = tuple(entry.shaft for entry in letters_of(vehicle))
     shaft = shaft_named(vehicle, name.strip(), shafts)
-    return apply_edit(vehicle, set_pin(vehicle, shaft, _pair(vehicle, place, f"--pin {name}")))
+    at = parse_place(place, what=f"--pin {name}", vehicle=vehicle)
+    return apply_edit(vehicle, set_pin(vehicle, shaft, at))

@@ -12,7 +12,7 @@ JOBS: dict[str, str] = {
     "place fulcrum": "mechanisms.lever.edits:place_gears",
     "compare architectures": "compare:compare_all",
     "trains of a gear": "ratios.gear_trains:gear_trains",
-    "place box": "layout.proposals:propose_places",
+    "place box": "layout.proposals:propose_layouts",
     "try relaxed limits": "layout.reliefs:reliefs",
     "plan book": "publish.book:book_of",
     "templates": "publish.drawings:template_files",

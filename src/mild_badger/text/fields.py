@@ -7,6 +7,7 @@ from math import floor, isclose, log10
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import METRIC, UnitChoice, fraction_text
+from mild_badger.core.layout.space import length_u
 from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.units import KINDS, MM_PER_INCH, Kind, Unit
@@ -24,7 +25,9 @@ __all__ = [
     "parse_length",
     "parse_lengths",
     "parse_pitch",
+    "parse_place",
     "parse_speed",
+    "place_unit",
     "remembered",
     "typed_fraction",
     "typed_length",
@@ -209,10 +212,12 @@ def _without_unit(text: str) -> str:
     return head.strip() if inches and BROKEN.fullmatch(head) else ""
 
 
-def parse_lengths(text: str, *, what: str, vehicle: Vehicle) -> tuple[float, ...]:
+def parse_lengths(
+    text: str, *, what: str, vehicle: Vehicle, shown: str | None = None
+) -> tuple[float, ...]:
     """Read a row of lengths, each in any unit, apart by semicolons or commas, bare ones by blanks.
 
-    Bare numbers are in the vehicle's own unit of length.
+    Bare numbers are in the unit that is shown, where none is named in the vehicle's own.
 
     Raises
     ------
@@ -223,12 +228,29 @@ def parse_lengths(text: str, *, what: str, vehicle: Vehicle) -> tuple[float, ...
         apart = text.split(";" if ";" in text else ",")
     else:
         apart = [text] if ONE_LENGTH.search(text) else text.split()
-    shown = vehicle.shown_in.length
+    unit = vehicle.shown_in.length if shown is None else shown
     return tuple(
-        parse_length(part, what=what, kit=vehicle.kit, shown=shown)
-        for part in apart
-        if part.strip()
+        parse_length(part, what=what, kit=vehicle.kit, shown=unit) for part in apart if part.strip()
     )
+
+
+def place_unit(vehicle: Vehicle) -> str:
+    """Name the unit in which places in a box are shown: that of a grid, else the vehicle's own."""
+    return vehicle.shown_in.length if vehicle.kit.any_seat else "u"
+
+
+def parse_place(text: str, *, what: str, vehicle: Vehicle) -> tuple[float, float]:
+    """Read two lengths, apart by a semicolon or a comma; give them in units of the kit.
+
+    Raises
+    ------
+    InputError
+        They cannot be used, or are not two.
+    """
+    lengths = parse_lengths(text, what=what, vehicle=vehicle, shown=place_unit(vehicle))
+    if len(lengths) != 2:
+        raise InputError(say("text.write-two-lengths-apart-by-a-comma", what=what))
+    return length_u(vehicle, lengths[0]), length_u(vehicle, lengths[1])
 
 
 def lengths_text(lengths: Sequence[float], vehicle: Vehicle) -> str:

@@ -5,7 +5,7 @@ import pytest
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_proposal, placed_data
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.proposals import changes_of, propose_places
+from mild_badger.core.layout.proposals import changes_of, propose_layouts
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -16,7 +16,7 @@ BUS = with_placing(demo_vehicle(), seconds=5.0)
 
 
 def test_what_holds_comes_first_then_what_is_in_stock_then_what_is_small() -> None:
-    best = propose_places(BUS)
+    best = propose_layouts(BUS)
     every = (best, *best.others)
     assert len(every) > 1
     ranks = [(len(p.unplaced), -min(p.held or 0, 1), p.short, p.cost) for p in every]
@@ -30,7 +30,7 @@ def test_what_holds_comes_first_then_what_is_in_stock_then_what_is_small() -> No
 
 
 def test_a_proposal_says_which_trains_it_would_change_and_by_how_much() -> None:
-    placed = propose_places(BUS)
+    placed = propose_layouts(BUS)
     changed = {change.gear: change for change in changes_of(placed)}
     taken = apply_edit(BUS, apply_layout(BUS, placed))
     for slot in taken.box.slots:

@@ -22,9 +22,9 @@ from mild_badger.core.components.solids import circle, rotated, round_hole
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.errors import InputError
-from mild_badger.core.layout.brackets import SEAT_MM, brackets_of
+from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_nuts
 from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.plates import nut_radius_mm, nut_spans, plates_of
+from mild_badger.core.layout.plates import nut_radius_mm, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
 from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
@@ -311,12 +311,11 @@ class _Builder:
             member=self.sliders.get(part.body, ""),
         )
 
-    def _rod_and_nuts(self) -> tuple[Prism, ...]:
-        """Make a tie rod with a hexagonal nut on either side of every wall."""
+    def _rod_and_nuts(self, spans: tuple[tuple[float, float], ...]) -> tuple[Prism, ...]:
+        """Make a tie rod with its hexagonal nuts."""
         long, end = self.stack.length_mm, nut_mm(self.vehicle)
         nut = circle(nut_radius_mm(self.vehicle), corners=6)
         rod = circle(self.vehicle.frame.post_mm / 2)
-        spans = nut_spans(self.vehicle, self.stack)
         nuts = (Prism((nut,), start + RUN_MM, end - RUN_MM) for start, end in spans)
         return (Prism((rod,), -end, long + end), *nuts)
 
@@ -517,13 +516,14 @@ class _Builder:
         posts = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
         middle_x = sum(hole.x_mm for hole in posts) / max(len(posts), 1)
         middle_y = sum(hole.y_mm for hole in posts) / max(len(posts), 1)
+        nuts = tie_nuts(self.vehicle, self.stack, self.forks)
         for hole in posts:
             side = "left" if hole.x_mm < middle_x else "right"
             level = "low" if hole.y_mm < middle_y else "high"
             yield Component(
                 ComponentId(f"tie rod {level} {side}"),
                 "tie rod",
-                self._rod_and_nuts(),
+                self._rod_and_nuts(nuts[hole.name]),
                 hole.x_mm,
                 hole.y_mm,
                 0.0,

@@ -22,10 +22,13 @@ from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import SleeveId
+from mild_badger.core.vehicle.tally import Tally
 from mild_badger.core.words import listed
 
-__all__ = ["Arrangement", "Branch", "arrange"]
+__all__ = ["Arrangement", "Branch", "arrange", "count_functions"]
 
+RECTIFIER_GEARS = 5
+"""Gears that drive the one-way shaft."""
 MOST_MATCHED_EXACT = 14
 """Up to so many ways on one shaft sleeves are shared out with the fewest; beyond in order."""
 
@@ -89,7 +92,8 @@ class Arrangement:
     @property
     def gears(self) -> int:
         """How many gears it takes, those of the one-way shaft among them."""
-        return 5 * (self.rectifier is not None) + sum(gear_count(b.train) for b in self.branches)
+        one_way = RECTIFIER_GEARS * (self.rectifier is not None)
+        return one_way + sum(gear_count(b.train) for b in self.branches)
 
     def settings(self, position: str) -> dict[str, str]:
         """Give the sleeves that are in in a position."""
@@ -108,6 +112,26 @@ def arrange(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
     is in everywhere takes no sleeve.
     """
     return _arranged(_bare(vehicle), box)
+
+
+def count_functions(tally: Tally, box: FunctionBox, arrangement: Arrangement) -> None:
+    """Count a function box: a train begins with the free gear that a sleeve couples."""
+    user = "functions"
+    if not arrangement.branches:
+        return
+    for branch in arrangement.branches:
+        first = branch.train[0]
+        tally.train(branch.train, user, free_end=False)
+        if branch.sleeve is not None:
+            tally.add("fixed", first.driver, user, -1)
+            tally.add("free", first.driver, user)
+        tally.add("one-way clutch", 0, user, abs(branch.sense))
+    if arrangement.rectifier is not None:
+        tally.add("fixed", arrangement.rectifier, user, RECTIFIER_GEARS)
+        tally.add("one-way clutch", 0, user, 2)
+    tally.add("sleeve", 0, user, len(arrangement.sleeves))
+    shafts = 1 + 2 * (arrangement.rectifier is not None)
+    tally.add("shaft", 0, user, shafts + len(box.outputs))
 
 
 def _bare(vehicle: Vehicle) -> Vehicle:

@@ -9,13 +9,14 @@ from functools import lru_cache
 from math import cos, hypot, pi, sin
 
 from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.plates import Hole, plates_of
+from mild_badger.core.layout.plates import Hole, nut_high_mm, nut_spans, plates_of
+from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.layout.spacers import spacer_radius_mm
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["SEAT_MM", "Bracket", "brackets_of"]
+__all__ = ["SEAT_MM", "Bracket", "brackets_of", "tie_nuts"]
 
 SEAT_MM = 4.0
 """How far a bracket reaches round what it holds (an estimate, no source)."""
@@ -26,12 +27,16 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True)
 class Bracket:
-    """A bracket: the shaft it holds, the slab it stands in, its outline in mm, and its tie rod."""
+    """A bracket: the shaft it holds, the slab it stands in, its outline in mm, and its tie rod.
+
+    ``span_mm`` is from where to where it reaches along the box.
+    """
 
     shaft: str
     slab: int
     outline: tuple[Point, ...]
     tie: Hole
+    span_mm: tuple[float, float]
 
 
 def brackets_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[Bracket, ...]:
@@ -87,8 +92,39 @@ def _bracket(
         clear = all(shape.distance(Place(r.x_mm, r.y_mm)) >= far + ROOM_MM for r, far in around)
         if clear and all(shape.distance(body) >= ROOM_MM for body in bodies):
             outline = tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
-            return Bracket(shaft, slab, outline, tie)
+            return Bracket(shaft, slab, outline, tie, _span(vehicle, stack, shaft, slab))
     return None
+
+
+def _span(vehicle: Vehicle, stack: Stack, shaft: str, slab: int) -> tuple[float, float]:
+    """Find from where to where a shaft's post reaches."""
+    cut = next(cut for cut in shaft_cuts(vehicle, stack) if cut.name == shaft)
+    name = stack.slabs[slab]
+    part = next(part for part in cut.parts if part.kind == "post" and part.wall == name)
+    return part.from_mm, part.to_mm
+
+
+def tie_nuts(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
+) -> dict[str, tuple[tuple[float, float], ...]]:
+    """Say where the nuts of each tie rod are, by its hole: those of the walls and of its brackets.
+
+    A bracket beside a wall leans on the wall where there is no room for a nut.
+    """
+    plates = plates_of(vehicle, stack, forks)
+    high = nut_high_mm(vehicle)
+    walls = [(stack.edges_mm[wall], stack.edges_mm[wall + 1]) for wall in stack.walls]
+    nuts = {
+        hole.name: list(nut_spans(vehicle, stack))
+        for hole in (plates[0].holes if plates else ())
+        if hole.kind == "post"
+    }
+    for bracket in brackets_of(vehicle, stack, forks):
+        start, end = bracket.span_mm
+        for span in ((start - high, start), (end, end + high)):
+            if all(span[1] <= low or up <= span[0] for low, up in walls):
+                nuts[bracket.tie.name].append(span)
+    return {name: tuple(sorted(spans)) for name, spans in nuts.items()}
 
 
 def _circle(middle: Point, radius: float) -> tuple[Point, ...]:

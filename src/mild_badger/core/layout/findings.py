@@ -12,11 +12,11 @@ from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_findings
-from mild_badger.core.layout.brackets import brackets_of
+from mild_badger.core.layout.brackets import brackets_of, tie_nuts
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.pins import pin_findings
-from mild_badger.core.layout.plates import nut_spans, plate_findings, plates_of
+from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
     separations,
@@ -417,7 +417,7 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
         brackets = brackets_of(vehicle, stack, forks)
         if brackets:
             counts.append(("bracket", 0, len(brackets)))
-        nuts = posts * len(nut_spans(vehicle, stack)) + 2 * len(brackets)
+        nuts = sum(map(len, tie_nuts(vehicle, stack, forks).values()))
         counts.append(("post", round(10 * tie_rod_mm(vehicle, stack)), posts))
     seats = {
         (rod.name, stack.slabs[wall])

@@ -40,7 +40,7 @@ ENOUGH = 48
 UNDERCUT_COST = 1.0
 """What a gear with undercut teeth costs more: as much as another gear."""
 SAME_MM = 0.02
-"""By so much may the only distance of a train miss its end (ISO 21771 shifts make up for it)."""
+"""By so much may the only distance of a train miss its end: less than the play of any teeth."""
 Point = tuple[float, float]
 
 

@@ -10,7 +10,6 @@ a layer of their own between the front's layer 1 and its inner wall.
 """
 
 from collections import Counter
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import partial
 from math import hypot, sqrt
@@ -19,9 +18,9 @@ from time import monotonic
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.forks import fork_radius_mm
 from mild_badger.core.layout.free_routes import MOST_IDLERS, STEP_MM, free_ways_between
+from mild_badger.core.layout.other_gears import other_gears
 from mild_badger.core.layout.plane import to_segment
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
@@ -59,8 +58,6 @@ and those with one idler that turn the wrong way without."""
 LOOKED_THROUGH = 3000
 """Trains gone through for those whose teeth are not undercut."""
 ASIDE_U = 5
-RECTIFIER_GEARS = 5
-"""Gears that drive the one-way shaft of a function box."""
 
 
 @dataclass(frozen=True)
@@ -306,28 +303,9 @@ class _PlacementSearch:
         kit = self.kit
         rows = Counter({("fixed", z): kit.owned(z, "fixed") or 0 for z in kit.sizes})
         rows.update({("free", z): kit.owned(z, "free") or 0 for z in kit.dog_sizes})
-        rows["fixed", self.tie_teeth] -= self.columns
-        if self.places.by_row:
-            rows["fixed", self.row_teeth] -= self.columns
-        for pair in self.vehicle.final_drive.pairs:
-            for teeth in (pair.driver, pair.driven, *pair.idlers):
-                rows["fixed", teeth] -= 1
-        for teeth, free in self._function_gears():
-            rows["free" if free else "fixed", teeth] -= 1
+        taken = replace(self.places, row_teeth=self.row_teeth, tie_teeth=self.tie_teeth)
+        rows.subtract(other_gears(self.vehicle, taken))
         return dict(rows)
-
-    def _function_gears(self) -> Iterator[tuple[int, bool]]:
-        """List the gears of the function box, and whether each runs free under a sleeve."""
-        box = self.vehicle.functions
-        if box is None:
-            return
-        found = arrange(self.vehicle, box)
-        for _ in range(RECTIFIER_GEARS if found.rectifier is not None else 0):
-            yield found.rectifier or 0, False
-        for branch in found.branches:
-            teeth = [z for pair in branch.train for z in (pair.driver, *pair.idlers, pair.driven)]
-            for number, size in enumerate(teeth):
-                yield size, not number and branch.sleeve is not None
 
     def _options(self, slot: Slot, trains: list[Pairs], row: Half) -> list[tuple[TrainRoute, Half]]:
         start = self._start(slot.column)

@@ -18,7 +18,15 @@ from mild_badger.core.message import say
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Hole", "Plate", "nut_radius_mm", "nut_spans", "plate_findings", "plates_of"]
+__all__ = [
+    "Hole",
+    "Plate",
+    "nut_high_mm",
+    "nut_radius_mm",
+    "nut_spans",
+    "plate_findings",
+    "plates_of",
+]
 
 ACCESS_MM = 1.0
 """By how much an access hole is wider than the shaft that is driven out through it."""
@@ -95,12 +103,17 @@ def nut_radius_mm(vehicle: Vehicle) -> float:
     return 1.6 * vehicle.frame.post_mm / sqrt(3)
 
 
+def nut_high_mm(vehicle: Vehicle) -> float:
+    """Give how high a nut is: 0.8 d (ISO 4032)."""
+    return 0.8 * vehicle.frame.post_mm
+
+
 def nut_spans(vehicle: Vehicle, stack: Stack) -> tuple[tuple[float, float], ...]:
     """Say where along a tie rod its nuts are: on either side of every wall, 0.8 d high (ISO 4032).
 
     Between two walls with room for one nut there is one, with room for none there is none.
     """
-    high = 0.8 * vehicle.frame.post_mm
+    high = nut_high_mm(vehicle)
     faces = [(stack.edges_mm[wall], stack.edges_mm[wall + 1]) for wall in stack.walls]
     spans = [(faces[0][0] - high, faces[0][0])]
     for (_, before), (after, _) in pairwise(faces):

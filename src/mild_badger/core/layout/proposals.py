@@ -11,6 +11,7 @@ from math import prod
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.other_gears import other_gears
 from mild_badger.core.layout.place_box import Placed, place_box
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations, share_held
@@ -20,7 +21,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
-__all__ = ["Change", "changes_of", "propose_places"]
+__all__ = ["Change", "changes_of", "propose_layouts"]
 
 
 @dataclass(frozen=True)
@@ -32,7 +33,7 @@ class Change:
     percent: float
 
 
-def propose_places(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Placed:
+def propose_layouts(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Placed:
     """Place a slot box; the proposals kept are ranked by how they hold, by stock, and by size.
 
     Raises
@@ -61,14 +62,13 @@ def _judged(vehicle: Vehicle, placed: Placed) -> Placed:
 
 
 def _short(vehicle: Vehicle, placed: Placed) -> int:
-    """Count the gears that a proposal takes beyond the stock, drive row and tie included."""
+    """Count the gears that a vehicle with a proposal takes beyond the stock."""
     gears: Counter[tuple[str, int]] = Counter()
     for face in ("front", "back"):
         gears += counted([one for one in placed.chosen if one.slot.face == face])
     places = architecture_of(vehicle.box).places(vehicle.box)
     if isinstance(places, Columns):
-        for row in places.gears():
-            gears["fixed", row.teeth] += 1
+        gears += other_gears(vehicle, places)
     short = 0
     for (bore, teeth), count in gears.items():
         owned = vehicle.kit.owned(teeth, "free" if bore == "free" else "fixed")

@@ -57,8 +57,9 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
         ("back outer wall", "wall"),
     )
     builder = SlabBuilder(vehicle)
+    faces = _faces(vehicle, layout)
     for name, kind in named:
-        builder.add(name, _width_mm(vehicle, layout, name, kind), kind)
+        builder.add(name, _width_mm(vehicle, kind, faces.get(name, 0.0)), kind)
     slabs, kinds = tuple(name for name, _ in named), builder.kinds
     number = {name: n for n, name in enumerate(slabs)}
     walls = walls_in(kinds)
@@ -109,8 +110,17 @@ def _layers(vehicle: Vehicle, layout: BoxLayout, side: str) -> int:
     return max([2, *(gear.layer for gear in layout.gears if gear.side == side)])
 
 
-def _width_mm(vehicle: Vehicle, layout: BoxLayout, name: str, kind: SlabKind) -> float:
-    """Give the width of a slab without the gaps beside it."""
+def _faces(vehicle: Vehicle, layout: BoxLayout) -> dict[str, float]:
+    """Give how wide each layer's gears are; beyond an inner wall its rails have their room too."""
+    faces = {f"{side} 2": vehicle.lever.fork_travel_mm + RAIL_MM for side in ("front", "back")}
+    for gear in layout.gears:
+        name = f"{gear.side} {gear.layer}"
+        faces[name] = max(faces.get(name, 0.0), _face_mm(vehicle, (gear.teeth,)))
+    return faces
+
+
+def _width_mm(vehicle: Vehicle, kind: SlabKind, face_mm: float) -> float:
+    """Give the width of a slab without the gaps beside it; ``face_mm`` is a layer's."""
     room = sleeve_room_mm(vehicle)
     if not vehicle.kit.any_seat:
         return room if kind == "sleeve" else vehicle.kit.grid_unit_mm
@@ -121,10 +131,7 @@ def _width_mm(vehicle: Vehicle, layout: BoxLayout, name: str, kind: SlabKind) ->
             return max(room, _row_face_mm(vehicle, tie=False) + 2 * GAP_MM)
         case "row":
             return _row_face_mm(vehicle, tie=True)
-    own = (gear.teeth for gear in layout.gears if f"{gear.side} {gear.layer}" == name)
-    face = _face_mm(vehicle, own)
-    travel = vehicle.lever.fork_travel_mm + RAIL_MM  # rails stand out of the inner walls by that
-    return max(face, travel) if name.endswith(" 2") else face
+    return face_mm
 
 
 def _row_face_mm(vehicle: Vehicle, *, tie: bool) -> float:

@@ -373,7 +373,7 @@ def _outside(
     out, worst = max(over, key=lambda part: part[0])
     words: str = tell(in_mm(out, 1))
     if len(over) > 1:
-        words += say("layout.others-stick-out-too", count=len(over) - 1)
+        words += say("layout.and-more-stick-out", parts=say_count("count.part", len(over) - 1))
     gears = dict.fromkeys(gear for _, disc in over for gear in _gear_of(vehicle, disc.body))
     yield _wrong(
         "outside-hull",

@@ -4,13 +4,12 @@ from dataclasses import dataclass
 
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.figures import in_mm
-from mild_badger.core.functions.arrange import Arrangement, arrange
+from mild_badger.core.functions.arrange import arrange, count_functions
 from mild_badger.core.layout.findings import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import column_shaft, is_driver
 from mild_badger.core.vehicle.edit.change import Edit, Path
-from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
@@ -101,7 +100,7 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
             tally.add("bearing", names.index(seat.bearing), seat.wall)
     _count_hardware(tally, vehicle, held)
     if vehicle.functions is not None:
-        _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
+        count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
 
 
@@ -141,26 +140,6 @@ def _shared_once(tally: Tally, layout: BoxLayout) -> None:
         # a driver sits on a shaft that another gear has brought already
         if column_shaft(own) is None and not any(is_driver(gear.body) for gear in group):
             tally.add("shaft", 0, "shared", 1 - len(group))
-
-
-def _count_functions(tally: Tally, box: FunctionBox, arrangement: Arrangement) -> None:
-    """Count a function box: a train begins with the free gear that a sleeve couples."""
-    user = "functions"
-    if not arrangement.branches:
-        return
-    for branch in arrangement.branches:
-        first = branch.train[0]
-        tally.train(branch.train, user, free_end=False)
-        if branch.sleeve is not None:
-            tally.add("fixed", first.driver, user, -1)
-            tally.add("free", first.driver, user)
-        tally.add("one-way clutch", 0, user, abs(branch.sense))
-    if arrangement.rectifier is not None:
-        tally.add("fixed", arrangement.rectifier, user, 5)
-        tally.add("one-way clutch", 0, user, 2)
-    tally.add("sleeve", 0, user, len(arrangement.sleeves))
-    shafts = 1 + 2 * (arrangement.rectifier is not None)
-    tally.add("shaft", 0, user, shafts + len(box.outputs))
 
 
 def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:

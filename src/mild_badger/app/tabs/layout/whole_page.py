@@ -45,7 +45,12 @@ from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed
 from mild_badger.jobs.registry import Job
-from mild_badger.text.fields import field_text, field_unit, parse_field, parse_length
+from mild_badger.text.fields import (
+    field_text,
+    parse_length,
+    parse_place,
+    place_unit,
+)
 from mild_badger.text.quantities import number_text
 
 __all__ = ["WholePage"]
@@ -77,6 +82,7 @@ class WholePage(QWidget):
         self._asked: Vehicle | None = None
         self._help = ""
         self._placing: PlacementSettings | None = None
+        session.replaced.connect(self._forget_limits)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -239,9 +245,7 @@ class WholePage(QWidget):
         vehicle = self.session.vehicle
         if not text.strip():
             return None
-        if not vehicle.kit.any_seat:
-            return parse_field(text, "wide_u", what=words, kit=vehicle.kit, choice=vehicle.shown_in)
-        shown_in = vehicle.shown_in.length
+        shown_in = place_unit(vehicle)
         return length_u(vehicle, parse_length(text, what=words, kit=vehicle.kit, shown=shown_in))
 
     def _hold(self, text: str) -> object:
@@ -249,15 +253,9 @@ class WholePage(QWidget):
         vehicle, shaft = self.session.vehicle, self.holds.currentData()
         if not text.strip():
             return self.session.do(set_pin(vehicle, shaft, None))
-        made = vehicle.kit.any_seat
-        unit = vehicle.shown_in.length if made else "u"
-        first, _, second = text.partition(",")
         what = str(say("tab-layout.where-it-is-held"))
-        place = tuple(
-            length_u(vehicle, parse_length(part, what=what, kit=vehicle.kit, shown=unit))
-            for part in (first, second)
-        )
-        return self.session.do(set_pin(vehicle, shaft, (place[0], place[1])))
+        place = parse_place(text, what=what, vehicle=vehicle)
+        return self.session.do(set_pin(vehicle, shaft, place))
 
     def _show_pin(self) -> None:
         vehicle = self.session.vehicle
@@ -464,7 +462,7 @@ class WholePage(QWidget):
                 space.show_value(field_text(length_mm(vehicle, value), "wide_mm", vehicle.shown_in))
             else:
                 space.show_value("" if value is None else number_text(value))
-        self.space_unit.setText(field_unit("wide_mm", vehicle.shown_in) if made else "u")
+        self.space_unit.setText(place_unit(vehicle))
         box = vehicle.box
         for name, teeth in self.rows.items():
             if isinstance(box, SlotBox):
@@ -480,6 +478,10 @@ class WholePage(QWidget):
         self.limits.setText(limits)
         self.limits.setVisible(bool(limits))
         self._show()
+
+    def _forget_limits(self) -> None:
+        """Another vehicle's limits are not new ones of this."""
+        self._placing = None
 
     def _meet_new_limits(self, evaluation: Evaluation) -> None:
         """Look for another placement where limits have changed and the layout breaks them."""
