@@ -5,10 +5,14 @@ import argparse
 from mild_badger.cli_place import placed_first
 from mild_badger.core.components.collide import (
     collide,
+    collide_functions,
     collision_data,
     collision_findings,
     describe_collision,
 )
+from mild_badger.core.components.vehicle_parts import has_place
+from mild_badger.core.layout.function_box import function_stack
+from mild_badger.core.message import say
 from mild_badger.core.words import word
 from mild_badger.files.vehicle_file import load
 from mild_badger.terminal import show, show_json
@@ -19,11 +23,23 @@ __all__ = ["run_collide"]
 def run_collide(options: argparse.Namespace) -> int:
     """Prove a vehicle's box by solids; exit code 1 where something touches."""
     vehicle = placed_first(load(options.file))
-    collision = collide(vehicle)
+    functions = collide_functions(vehicle) if function_stack(vehicle) is not None else None
+    own = collide(vehicle) if functions is None or has_place(vehicle) else None
+    clear = all(one.clear for one in (own, functions) if one is not None)
     if options.json:
-        show_json(collision_data(vehicle, collision))
-        return int(not collision.clear)
-    show(describe_collision(collision), vehicle.shown_in)
-    for finding in collision_findings(vehicle, collision):
-        show(f"{word(finding.severity.value)}: {finding.title}. {finding.text}", vehicle.shown_in)
-    return int(not collision.clear)
+        data = {} if own is None else collision_data(vehicle, own)
+        if functions is not None:
+            data["functions"] = collision_data(vehicle, functions)
+        show_json(data | {"clear": clear})
+        return int(not clear)
+    for collision in (own, functions):
+        if collision is None:
+            continue
+        words = describe_collision(collision)
+        if collision is functions:
+            words = say("command-line.function-box", words=words)
+        show(words, vehicle.shown_in)
+        for finding in collision_findings(vehicle, collision):
+            kind = word(finding.severity.value)
+            show(f"{kind}: {finding.title}. {finding.text}", vehicle.shown_in)
+    return int(not clear)

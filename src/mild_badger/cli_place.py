@@ -3,25 +3,41 @@
 import argparse
 from pathlib import Path
 
-from mild_badger.core.components.describe import components_data
+from mild_badger.core.components.box import function_components
+from mild_badger.core.components.describe import components_data, describe_lever, lever_data
+from mild_badger.core.components.vehicle_parts import has_place, main_components
 from mild_badger.core.driveline.assemble import letters_of
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.describe import box_data, describe_box, describe_placed, placed_data
+from mild_badger.core.layout.describe import (
+    box_data,
+    describe_box,
+    describe_function_box,
+    describe_placed,
+    function_box_data,
+    placed_data,
+)
 from mild_badger.core.layout.findings import layout_findings
+from mild_badger.core.layout.function_box import (
+    function_stack,
+    pin_output,
+    place_functions,
+    take_places,
+)
 from mild_badger.core.layout.pins import set_pin, shaft_named
 from mild_badger.core.layout.proposals import propose_layouts
 from mild_badger.core.layout.reliefs import Reliefs, reliefs
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say
+from mild_badger.core.vehicle.boxes import NoBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed, word
 from mild_badger.files.vehicle_file import load, save
 from mild_badger.terminal import show, show_json
-from mild_badger.text.fields import parse_place
+from mild_badger.text.fields import parse_place, parse_place_mm
 
 __all__ = ["add_place_options", "run_place"]
 
@@ -70,10 +86,21 @@ def add_place_options(parser: argparse.ArgumentParser) -> None:
 
 
 def placed_first(vehicle: Vehicle) -> Vehicle:
-    """Give a vehicle whose box has its place: one that is searched and not stored is placed now."""
+    """Give a vehicle whose boxes have their place: what is not stored is placed now."""
+    vehicle, _ = _functions_placed(vehicle)
     if not vehicle.box.free_trains or vehicle.layout is not None:
         return vehicle
     return apply_edit(vehicle, apply_layout(vehicle, propose_layouts(vehicle)))
+
+
+def _functions_placed(vehicle: Vehicle) -> tuple[Vehicle, str]:
+    """Place a function box that has no place yet; where none is found, also say why."""
+    if vehicle.functions is None or function_stack(vehicle) is not None:
+        return vehicle, ""
+    try:
+        return apply_edit(vehicle, take_places(vehicle, place_functions(vehicle))), ""
+    except InputError as error:
+        return vehicle, str(error)
 
 
 def run_place(options: argparse.Namespace) -> int:
@@ -103,21 +130,45 @@ def run_place(options: argparse.Namespace) -> int:
         vehicle = _pinned(vehicle, text)
     placed = propose_layouts(vehicle) if vehicle.box.free_trains else None
     taken = vehicle if placed is None else apply_edit(vehicle, apply_layout(vehicle, placed))
+    taken, why = _functions_placed(
+        taken.model_copy(update={"functions": _unplaced(taken.functions)})
+    )
     faults = tuple(layout_findings(taken))
-    stack = stack_for(taken)
     wrong = any(finding.severity is Severity.ERROR for finding in faults)
-    complete = stack is not None and not wrong and (placed is None or placed.complete)
+    asked = taken.functions is not None and bool(taken.functions.positions)
+    functions = function_box_data(taken) if asked else None
+    boxless = asked and isinstance(taken.box, NoBox)
+    complete = not wrong and (boxless or has_place(taken))
+    complete = complete and (placed is None or placed.complete)
+    complete = complete and (functions is None or bool(functions["complete"]))
     help_ = Reliefs(()) if placed is None or placed.complete else reliefs(vehicle)
     if options.json:
-        result = box_data(taken) if placed is None else placed_data(vehicle, placed)
-        result |= {"complete": complete, "components": components_data(taken)}
+        if taken.box.lever is not None:
+            result = lever_data(taken)
+        else:
+            result = box_data(taken) if placed is None else placed_data(vehicle, placed)
+        result |= {
+            "complete": complete,
+            "components": components_data(taken, main_components(taken)),
+        }
+        if functions is not None:
+            parts = components_data(taken, function_components(taken))
+            result["functions"] = functions | {"components": parts}
+            if why:
+                result["functions"]["why"] = why
         result["would_help"] = list(help_.helps)
         result["out_of_time"] = list(help_.unsure)
         result["findings"] = [finding.as_json() for finding in faults]
         show_json(result)
     else:
-        words = describe_box(taken) if placed is None else describe_placed(vehicle, placed)
+        if taken.box.lever is not None:
+            words = describe_lever(taken)
+        else:
+            words = describe_box(taken) if placed is None else describe_placed(vehicle, placed)
         show(words, vehicle.shown_in)
+        if functions is not None:
+            words = why or describe_function_box(taken)
+            show(say("command-line.function-box", words=words), vehicle.shown_in)
         if help_.helps:
             print(say("command-line.all-would-be-placed-with", listed=listed(help_.helps, "or")))
         if help_.unsure:
@@ -131,11 +182,19 @@ def run_place(options: argparse.Namespace) -> int:
     return int(not complete)
 
 
+def _unplaced(box: FunctionBox | None) -> FunctionBox | None:
+    return None if box is None else box.model_copy(update={"places": ()})
+
+
 def _pinned(vehicle: Vehicle, text: str) -> Vehicle:
-    """Hold a shaft: NAME=X,Y."""
+    """Hold a shaft of the box, or an output of the function box by its name: NAME=X,Y."""
     name, equals, place = text.partition("=")
     if not equals:
         raise InputError(say("command-line.write-a-pin-as-name-x-y", pin=text))
+    for output in vehicle.functions.outputs if vehicle.functions is not None else ():
+        if output.name.casefold() == name.strip().casefold():
+            x_mm, y_mm = parse_place_mm(place, what=f"--pin {name}", vehicle=vehicle)
+            return apply_edit(vehicle, pin_output(vehicle, output.id, (x_mm, y_mm)))
     shafts = tuple(entry.shaft for entry in letters_of(vehicle))
     shaft = shaft_named(vehicle, name.strip(), shafts)
     at = parse_place(place, what=f"--pin {name}", vehicle=vehicle)

@@ -13,6 +13,7 @@ import pytest
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.function_box import place_functions, take_places
 from mild_badger.core.mechanisms.lever.edits import lay_out_lever
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.box import GearPair, Train
@@ -69,6 +70,11 @@ def arguments_of(name: str) -> tuple[Any, ...]:
             return placed_tractor(), None, ("parts",), RatioConvention.TURNS_IN
         case "proof by solids":
             return (placed_tractor(),)
+        case "place functions":
+            return demo_vehicle("larkholm-street-sweeper"), 60.0
+        case "proof of functions":
+            sweeper = demo_vehicle("larkholm-street-sweeper")
+            return (apply_edit(sweeper, take_places(sweeper, place_functions(sweeper, 60.0))),)
         case "box model":
             return placed_tractor(), "stl"
         case "templates":

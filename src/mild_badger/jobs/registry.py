@@ -13,10 +13,12 @@ JOBS: dict[str, str] = {
     "compare architectures": "compare:compare_all",
     "trains of a gear": "ratios.gear_trains:gear_trains",
     "place box": "layout.proposals:propose_layouts",
+    "place functions": "layout.function_box:place_functions",
     "try relaxed limits": "layout.reliefs:reliefs",
     "plan book": "publish.book:book_of",
     "templates": "publish.drawings:template_files",
     "proof by solids": "components.collide:collide",
+    "proof of functions": "components.collide:collide_functions",
     "box model": "components.model:box_model",
 }
 """Functions of core; each takes ``watch`` besides its arguments, to report and to stop there."""

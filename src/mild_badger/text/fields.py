@@ -247,10 +247,29 @@ def parse_place(text: str, *, what: str, vehicle: Vehicle) -> tuple[float, float
     InputError
         They cannot be used, or are not two.
     """
+    x_mm, y_mm = parse_place_mm(text, what=what, vehicle=vehicle)
+    return length_u(vehicle, x_mm), length_u(vehicle, y_mm)
+
+
+def parse_place_mm(text: str, *, what: str, vehicle: Vehicle) -> tuple[float, float]:
+    """Read two lengths, apart by a semicolon or a comma, bare ones in units on a grid; in mm.
+
+    Raises
+    ------
+    InputError
+        They cannot be used, or are not two.
+    """
     lengths = parse_lengths(text, what=what, vehicle=vehicle, shown=place_unit(vehicle))
     if len(lengths) != 2:
         raise InputError(say("text.write-two-lengths-apart-by-a-comma", what=what))
-    return length_u(vehicle, lengths[0]), length_u(vehicle, lengths[1])
+    return lengths[0], lengths[1]
+
+
+def place_text(x_mm: float, y_mm: float, vehicle: Vehicle) -> str:
+    """Write a place as it is typed: in units on a grid, else as lengths."""
+    if place_unit(vehicle) == "u":
+        return ", ".join(number_text(length_u(vehicle, mm)) for mm in (x_mm, y_mm))
+    return lengths_text((x_mm, y_mm), vehicle)
 
 
 def lengths_text(lengths: Sequence[float], vehicle: Vehicle) -> str:

@@ -40,6 +40,7 @@ PAGES: dict[str, dict[str, str]] = {
         "frame": say("text.frame"),
         "seats": say("text.seats"),
         "proof": say("text.proof"),
+        "functions": say("text.function-box"),
     },
     "Axle": {
         "turn": say("text.turn"),

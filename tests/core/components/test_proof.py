@@ -15,7 +15,7 @@ from mild_badger.core.components.collide import (
     collision_findings,
 )
 from mild_badger.core.components.component import Component, Prism
-from mild_badger.core.components.proof import STEPS, SolidProof, prove_solids, travels
+from mild_badger.core.components.proof import STEPS, SolidProof, Step, prove_solids, travels
 from mild_badger.core.components.solids import circle
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
@@ -148,7 +148,7 @@ def test_thin_sleeves_want_thin_forks_and_the_finding_mends_it() -> None:
         if "fork of sleeve.1+2" in (overlap.one, overlap.other)
     ]
     assert [round(overlap.depth_mm, 3) for overlap in forks] == [0.5, 0.5]
-    assert all(overlap.step.share == 1.0 for overlap in forks)
+    assert all(isinstance(o.step, Step) and o.step.share == 1.0 for o in forks)
     finding = next(f for f in collision_findings(thin, collision) if f.mend is not None)
     assert tells(finding.text, "components.take-a-thinner-fork-or-a-longer-sleeve")
     assert finding.mend is not None

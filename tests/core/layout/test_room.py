@@ -2,13 +2,13 @@
 
 import pytest
 
+from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
 from mild_badger.core.layout.place_box import _PlacementSearch
 from mild_badger.core.layout.routes import CLEARANCE_MM as GRID_CLEARANCE_MM
 from mild_badger.core.layout.routes import MADE_CLEARANCE_MM, Bounds, TrainRoute
-from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

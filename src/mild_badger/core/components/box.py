@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from mild_badger.core.components.clutch_shape import clutch_shape
 from mild_badger.core.components.component import (
     Component,
     ComponentId,
@@ -22,13 +23,15 @@ from mild_badger.core.components.solids import circle, rotated, round_hole
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.errors import InputError
+from mild_badger.core.kit.part_sizes import GROOVE_DEPTH_MM, TUBE_MM, groove_mm, spacer_radius_mm
 from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_nuts
 from mild_badger.core.layout.forks import Fork, forks_of
+from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.plates import nut_radius_mm, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
-from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
-from mild_badger.core.layout.stack import GROOVE_DEPTH_MM, Stack, groove_mm
+from mild_badger.core.layout.spacers import spacer_room_mm
+from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
@@ -37,7 +40,14 @@ from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
 
-__all__ = ["RUN_MM", "BoxComponents", "SleeveForm", "box_components", "sleeve_form"]
+__all__ = [
+    "RUN_MM",
+    "BoxComponents",
+    "SleeveForm",
+    "box_components",
+    "function_components",
+    "sleeve_form",
+]
 
 RUN_MM = 0.05
 """Room drawn between a shaft and what it carries, so that they do not touch."""
@@ -46,6 +56,8 @@ DOG_CLEAR_MM = 0.2
 MOST_LET_IN = 0.8
 """How much of its width a gear is let in for dogs at most: the rest would be no gear."""
 LEAST_MM = 1e-6
+RING_BACK_MM = 1.5
+"""How thick the back of a ring of pawls is, which lies on its gear (an estimate, no source)."""
 BORE_STEPS = 4
 """In how many ways a turn a brick's gear goes on its shaft: a cross fits every quarter turn."""
 
@@ -121,9 +133,27 @@ def box_components(vehicle: Vehicle) -> BoxComponents | None:
     return _components(ThisVehicle(vehicle.model_copy(update=plain | {"versions": ()})))
 
 
+def function_components(vehicle: Vehicle) -> BoxComponents | None:
+    """List every part of the function box in space, from its input's shaft; None without a place.
+
+    Raises
+    ------
+    InputError
+        A gear or its dogs cannot be made.
+    """
+    plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
+    return _function_components(ThisVehicle(vehicle.model_copy(update=plain | {"versions": ()})))
+
+
 @lru_cache(maxsize=4)
 def _components(this: ThisVehicle) -> BoxComponents | None:
     stack = stack_for(this.vehicle)
+    return None if stack is None else _Builder(this.vehicle, stack).build()
+
+
+@lru_cache(maxsize=4)
+def _function_components(this: ThisVehicle) -> BoxComponents | None:
+    stack = function_stack(this.vehicle)
     return None if stack is None else _Builder(this.vehicle, stack).build()
 
 
@@ -132,10 +162,12 @@ class _Builder:
         self.vehicle, self.stack, self.kit = vehicle, stack, vehicle.kit
         self.forks = forks_of(vehicle, stack)
         self.brackets = brackets_of(vehicle, stack, self.forks)
-        self.graph: Drivetrain = assemble(vehicle)
+        own = stack.own
+        self.graph: Drivetrain = assemble(vehicle) if own is None else own.drivetrain
+        self.rides = {} if own is None else own.rides
         self.shaft_mm = vehicle.kit.shaft_diameter_mm / 2
         self.bore = round_hole(self.shaft_mm + RUN_MM)
-        self.shifts = _shifts(vehicle)
+        self.shifts = _shifts(vehicle) if own is None else {}
         self.dogs = sleeve_form(vehicle)
         self.faces = self._faces()
         self.sliders = {
@@ -152,6 +184,7 @@ class _Builder:
             *self._walls(),
             *(part for cut in cuts for part in self._on_shaft(cut)),
             *self._shifters(),
+            *self._clutches(),
             *self._ties(),
         ]
         gears = [part for part in parts if part.kind == "gear"]
@@ -178,10 +211,13 @@ class _Builder:
                 for body in equation.bodies:
                     towards = "back" if equation.position == "front" else "front"
                     faces.setdefault(body, set()).add(towards)
+        for gear, body in self.rides.items():
+            if body in faces:
+                faces[gear] = faces[body]
         return faces
 
     def _wheel(self, part: Component) -> Wheel:
-        turns_with = part.bodies[0] if part.free else part.shaft
+        turns_with = self.rides.get(part.bodies[0], part.bodies[0]) if part.free else part.shaft
         steps = BORE_STEPS if not self.kit.any_seat else 0
         return Wheel(part.id, part.teeth, part.x_mm, part.y_mm, turns_with, steps)
 
@@ -409,7 +445,7 @@ class _Builder:
         )
 
     def _sleeve(self, shaft: str, part: StackPart) -> Component:
-        if self.vehicle.box.slides:
+        if self.vehicle.box.slides and self.stack.own is None:
             return self._slider(shaft, part)
         rod, dogs = self.stack.rods[shaft], self.dogs
         half, groove = dogs.length_mm / 2, dogs.groove_mm / 2
@@ -508,6 +544,42 @@ class _Builder:
             member=fork.column,
             shaft=fork.rail.name,
         )
+
+    def _clutches(self) -> Iterator[Component]:
+        """Make one-way clutches: a ratchet wheel on a shaft, a ring with pawls on its gear."""
+        for name, fit in (self.stack.own.clutches if self.stack.own is not None else {}).items():
+            disc = next(disc for disc in self.stack.discs if disc.body == name)
+            rod, slab = self.stack.rods[disc.shaft], disc.slab
+            start, end = self.stack.edges_mm[slab], self.stack.edges_mm[slab + 1]
+            width = end - start - 2 * RUN_MM
+            shape = clutch_shape(disc.radius_mm, self.shaft_mm, fit.faces)
+            thick = min(RING_BACK_MM, width / 3)
+            back = (0.0, thick) if fit.behind else (width - thick, width)
+            rest = (thick, width) if fit.behind else (0.0, width - thick)
+            tooth = (rest[0] + RUN_MM, rest[1]) if fit.behind else (rest[0], rest[1] - RUN_MM)
+            at = rod.x_mm, rod.y_mm, start + RUN_MM
+            yield Component(
+                ComponentId(f"ratchet wheel of {name}"),
+                "ratchet wheel",
+                (Prism((shape.wheel,), *tooth, (self.bore,)),),
+                *at,
+                bodies=(disc.shaft,),
+                shaft=disc.shaft,
+            )
+            ring = circle(disc.radius_mm)
+            pawls = tuple(Prism((pawl,), *rest) for pawl in shape.pawls)
+            yield Component(
+                ComponentId(f"pawl ring of {name}"),
+                "pawl ring",
+                (
+                    Prism((ring,), *back, (self.bore,)),
+                    Prism((ring,), *rest, (shape.inside,)),
+                    *pawls,
+                ),
+                *at,
+                bodies=(self.rides[fit.gear],),
+                shaft=disc.shaft,
+            )
 
     def _ties(self) -> Iterator[Component]:
         if not self.kit.any_seat:

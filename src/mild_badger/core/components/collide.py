@@ -5,13 +5,25 @@ from dataclasses import dataclass
 from typing import Any
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.components.box import BoxComponents, box_components
+from mild_badger.core.components.box import (
+    BoxComponents,
+    function_components,
+)
 from mild_badger.core.components.describe import describe_component
-from mild_badger.core.components.proof import Overlap, SolidProof, Step, prove_solids
+from mild_badger.core.components.lever_proof import prove_lever
+from mild_badger.core.components.proof import (
+    Overlap,
+    SolidProof,
+    Step,
+    Stroke,
+    prove_solids,
+)
+from mild_badger.core.components.vehicle_parts import main_components
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.reason import why_no_place
+from mild_badger.core.functions.arrange import arrange
+from mild_badger.core.layout.reason import why_no_functions, why_no_place
 from mild_badger.core.message import Message, say
 from mild_badger.core.shift.states import prove
 from mild_badger.core.vehicle.edit.change import Edit
@@ -23,9 +35,11 @@ from mild_badger.core.words import listed, word
 __all__ = [
     "Collision",
     "collide",
+    "collide_functions",
     "collision_data",
     "collision_findings",
     "describe_collision",
+    "functions_proven_of",
     "proven_of",
 ]
 
@@ -60,6 +74,11 @@ def proven_of(vehicle: Vehicle) -> tuple[object, ...]:
     )
 
 
+def functions_proven_of(vehicle: Vehicle) -> tuple[object, ...]:
+    """Give what a proof of the function box depends on."""
+    return vehicle.functions, vehicle.frame, vehicle.kit, vehicle.making, vehicle.lever
+
+
 def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
     """Prove a placed box by solids over every state that its shifter can reach.
 
@@ -70,9 +89,11 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
     SearchStopped
         It was stopped.
     """
-    box = box_components(vehicle)
+    box = main_components(vehicle)
     if box is None:
         raise InputError(why_no_place(vehicle))
+    if vehicle.box.lever is not None:
+        return Collision(box, prove_lever(vehicle, watch=watch))
     states = prove(vehicle, conditions(vehicle, Straight(), locked=False)).states
     proof = prove_solids(
         box,
@@ -84,7 +105,40 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
     return Collision(box, proof)
 
 
-def _describe_step(step: Step) -> str:
+def collide_functions(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
+    """Prove a placed function box by solids, in every position of its table.
+
+    Raises
+    ------
+    InputError
+        The function box has no place in space: nothing can be said of what touches.
+    SearchStopped
+        It was stopped.
+    """
+    box, table = function_components(vehicle), vehicle.functions
+    if box is None or table is None:
+        raise InputError(why_no_functions(vehicle))
+    arrangement = arrange(vehicle, table)
+    states = dict.fromkeys(
+        tuple(arrangement.settings(position.name).items()) for position in table.positions
+    )
+    proof = prove_solids(
+        box,
+        tuple(states),
+        vehicle.lever.fork_travel_mm,
+        vehicle.kit.module_mm,
+        watch=watch,
+    )
+    return Collision(box, proof)
+
+
+def _describe_step(step: Step | Stroke) -> str:
+    if isinstance(step, Stroke):
+        return say(
+            "components.with-the-fulcrum-at-and-the-throws-at",
+            fulcrum=in_mm(step.fulcrum_mm, 1),
+            angle=step.angle_deg,
+        )
     if not step.sleeves:
         return say("components.in-neutral")
     where = listed(
@@ -177,9 +231,14 @@ def _overlap_data(overlap: Overlap) -> dict[str, Any]:
         "other": overlap.other,
         "overlap_mm3": overlap.volume_mm3,
         "depth_mm": overlap.depth_mm,
-        "sleeves": dict(overlap.step.sleeves),
-        "share_of_travel": overlap.step.share,
+        **_step_data(overlap.step),
     }
+
+
+def _step_data(step: Step | Stroke) -> dict[str, Any]:
+    if isinstance(step, Stroke):
+        return {"fulcrum_mm": step.fulcrum_mm, "angle_deg": step.angle_deg}
+    return {"sleeves": dict(step.sleeves), "share_of_travel": step.share}
 
 
 def collision_data(vehicle: Vehicle, collision: Collision) -> dict[str, Any]:

@@ -35,6 +35,16 @@ ComponentKind = Literal[
     "spacer",
     "bearing",
     "post",
+    "ratchet wheel",
+    "pawl ring",
+    "eccentric",
+    "rod",
+    "yoke",
+    "lever arm",
+    "pin",
+    "pawl",
+    "fulcrum",
+    "guide",
 ]
 Point = tuple[float, float]
 Outline = tuple[Point, ...]

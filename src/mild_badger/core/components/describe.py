@@ -2,15 +2,17 @@
 
 from typing import Any
 
-from mild_badger.core.components.box import box_components
+from mild_badger.core.components.box import BoxComponents
 from mild_badger.core.components.component import Component
-from mild_badger.core.layout.names import describe_shaft, shaft_letter
+from mild_badger.core.components.lever_parts import lever_plan
+from mild_badger.core.figures import in_mm
+from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import word
 
-__all__ = ["components_data", "describe_component"]
+__all__ = ["components_data", "describe_component", "describe_lever", "lever_data"]
 
 
 def describe_component(vehicle: Vehicle, part: Component) -> str:
@@ -30,17 +32,26 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
         case "spacer" | "post" | "hub":
             return say("components.on-shaft", kind=word(part.kind), shaft=shaft)
         case "bearing":
-            return say("components.bearing-in", shaft=shaft, wall=word(part.wall))
+            return say("components.bearing-in", shaft=shaft, wall=vehicle.train_title(part.wall))
+        case "ratchet wheel" | "pawl ring":
+            return say("components.of-a-clutch-on", kind=word(part.kind), shaft=shaft)
+        case "eccentric" | "rod" | "yoke" | "lever arm" | "pawl" | "pin":
+            return say(
+                "components.of-ratchet", kind=word(part.kind), number=part.id.rpartition(" ")[2]
+            )
+        case "fulcrum" | "guide":
+            return word(part.kind)
+        case "wall":
+            return vehicle.train_title(part.id)
         case _:
             return word(part.id)
 
 
-def components_data(vehicle: Vehicle) -> list[dict[str, Any]]:
+def components_data(vehicle: Vehicle, box: BoxComponents | None) -> list[dict[str, Any]]:
     """Give every part of a placed box as plain data: id, kind, shaft letter, place in mm.
 
     ``along_mm`` and the ends are measured from the outer face of the front wall.
     """
-    box = box_components(vehicle)
     return [
         {
             "id": str(part.id),
@@ -58,3 +69,43 @@ def components_data(vehicle: Vehicle) -> list[dict[str, Any]]:
         for part in (box.components if box is not None else ())
         if part.solid
     ]
+
+
+def lever_data(vehicle: Vehicle) -> dict[str, Any]:
+    """Give a lever drive in space as plain data: shafts by letter and their places, its length."""
+    plan = lever_plan(vehicle)
+    if plan is None:
+        return {"architecture": vehicle.box.architecture, "shafts": []}
+    shafts = [
+        {
+            "id": shaft,
+            "letter": shaft_letter(vehicle, shaft),
+            "x_mm": round(x, 4),
+            "y_mm": round(y, 4),
+            "from_mm": round(plan.spans[shaft][0], 4),
+            "length_mm": round(plan.spans[shaft][1] - plan.spans[shaft][0], 4),
+        }
+        for shaft, (x, y) in plan.centres.items()
+        if shaft in plan.spans
+    ]
+    return {
+        "architecture": vehicle.box.architecture,
+        "length_mm": round(plan.walls[-1][1], 4),
+        "shafts": shafts,
+    }
+
+
+def describe_lever(vehicle: Vehicle) -> str:
+    """Say where the shafts of a lever drive stand, from its levers' input pins."""
+    data = lever_data(vehicle)
+    shafts = "; ".join(
+        say(
+            "layout.at",
+            shaft=shaft_label(vehicle, shaft["id"]),
+            x=in_mm(shaft["x_mm"], 2),
+            y=in_mm(shaft["y_mm"], 2),
+        )
+        for shaft in data["shafts"]
+    )
+    length = in_mm(data.get("length_mm", 0.0), 1)
+    return say("layout.long-shafts", length=length, shafts=shafts)

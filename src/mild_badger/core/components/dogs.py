@@ -7,7 +7,7 @@ the turn between both drives; radial flanks carry in both senses.
 from math import cos, degrees, pi, radians, sin
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.layout.stack import sleeve_radius_mm
+from mild_badger.core.kit.part_sizes import sleeve_radius_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 

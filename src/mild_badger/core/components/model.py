@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Any, Literal, get_args
 
 import numpy as np
 
-from mild_badger.core.components.box import BoxComponents, box_components
 from mild_badger.core.components.component import Component, Travel
 from mild_badger.core.components.proof import Step
 from mild_badger.core.components.solids import solid_of
+from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.driveline.assemble import shifter_state_for
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.names import shaft_letter
@@ -23,7 +23,13 @@ from mild_badger.core.watch import UNWATCHED, Watch
 if TYPE_CHECKING:
     import trimesh
 
-__all__ = ["MODEL_FORMS", "ModelForm", "box_model", "component_data", "travel_in"]
+__all__ = [
+    "MODEL_FORMS",
+    "ModelForm",
+    "box_model",
+    "component_data",
+    "travel_in",
+]
 
 ModelForm = Literal["glb", "stl", "3mf"]
 MODEL_FORMS: tuple[ModelForm, ...] = get_args(ModelForm)
@@ -36,6 +42,8 @@ def travel_in(vehicle: Vehicle, gear: str | None) -> dict[str, float]:
     """How far each sleeve stands from neutral, in mm, with a gear in; none in neutral."""
     if gear is None:
         return {}
+    if vehicle.box.lever is not None:
+        return {}  # its fulcrum stands elsewhere, nothing slides along the box
     state = shifter_state_for(vehicle, gear)
     return Step(tuple(state.items()), 1.0).travel(vehicle.lever.fork_travel_mm)
 
@@ -85,19 +93,19 @@ def box_model(
     SearchStopped
         It was stopped.
     """
-    box = box_components(vehicle)
-    if box is None:
+    parts = vehicle_components(vehicle, gear)
+    if not parts:
         raise InputError(why_no_place(vehicle))
     if form not in MODEL_FORMS:
         raise InputError(say("components.a-model-is-written-as-glb-stl-or-3mf-not-as", form=form))
     size = METRES if form == "glb" else 1.0
-    scene = _scene(box, travel_in(vehicle, gear), size, apart=apart, watch=watch)
+    scene = _scene(parts, travel_in(vehicle, gear), size, apart=apart, watch=watch)
     if form == "stl":
         data = scene.to_geometry().export(file_type="stl")
     elif form == "3mf":
         data = scene.export(file_type="3mf")
     else:
-        told = {part.id: component_data(vehicle, part) for part in box.components}
+        told = {part.id: component_data(vehicle, part) for part in parts}
 
         def add_extras(tree: dict[str, Any]) -> None:
             for node in tree["nodes"]:
@@ -109,13 +117,13 @@ def box_model(
 
 
 def _scene(
-    box: BoxComponents, travel: Travel, size: float, *, apart: bool, watch: Watch
+    parts: tuple[Component, ...], travel: Travel, size: float, *, apart: bool, watch: Watch
 ) -> "trimesh.Scene":
     import trimesh  # noqa: PLC0415 - loaded when the first model is written
 
     scene = trimesh.Scene()
-    for done, part in enumerate(box.components):
-        watch.tick(done / len(box.components))
+    for done, part in enumerate(parts):
+        watch.tick(done / len(parts))
         raw = solid_of(part, travel).to_mesh()
         corners = np.asarray(raw.vert_properties)[:, :3].astype(float)
         if apart:

@@ -18,7 +18,16 @@ from mild_badger.core.watch import UNWATCHED, Watch
 if TYPE_CHECKING:
     from manifold3d import Manifold
 
-__all__ = ["Overlap", "SolidProof", "Step", "prove_solids", "travels"]
+__all__ = [
+    "Overlap",
+    "SolidProof",
+    "Step",
+    "Stroke",
+    "allowed_mm",
+    "overlap_of",
+    "prove_solids",
+    "travels",
+]
 
 TOUCH_MM = 0.02
 """What counts as touching, and no more than what facets may differ from the true shape."""
@@ -42,6 +51,14 @@ class Step:
 
 
 @dataclass(frozen=True)
+class Stroke:
+    """A place of a lever drive: where its fulcrum stands, and how far its throws have turned."""
+
+    fulcrum_mm: float
+    angle_deg: float
+
+
+@dataclass(frozen=True)
 class Overlap:
     """Two components that penetrate: how much, and where the shifter then stands first.
 
@@ -53,7 +70,7 @@ class Overlap:
     other: str
     volume_mm3: float
     depth_mm: float
-    step: Step
+    step: Step | Stroke
 
 
 @dataclass(frozen=True)
@@ -120,7 +137,7 @@ def prove_solids(
     count = 0
     for number, (one, other) in enumerate(near):
         watch.tick(number / max(len(near), 1))
-        limit = MESH_BITE * module_mm if frozenset((one.id, other.id)) in meshing else TOUCH_MM
+        limit = allowed_mm(module_mm, meshing=frozenset((one.id, other.id)) in meshing)
         for step, apart in _apart(one, other, places, travel_mm):
             count += 1
             found = _overlap(one, other, solids, boxes, apart)
@@ -184,7 +201,17 @@ def _overlap(
     second = solids[other.id]
     if shift:
         second = second.translate((0.0, 0.0, -shift))
-    common = solids[one.id] ^ second
+    return overlap_of(solids[one.id], second)
+
+
+def allowed_mm(module_mm: float, *, meshing: bool) -> float:
+    """How deep two parts may go into one another and count as clear."""
+    return MESH_BITE * module_mm if meshing else TOUCH_MM
+
+
+def overlap_of(one: "Manifold", other: "Manifold") -> tuple[float, float] | None:
+    """Give volume and least extent of two solids' intersection; None where they are apart."""
+    common = one ^ other
     volume = common.volume()
     if volume <= 0:
         return None

@@ -10,6 +10,7 @@ from mild_badger.core.drivetrain.one_way import OneWaySolution, solve_one_way
 from mild_badger.core.drivetrain.solve import Motion
 from mild_badger.core.functions.arrange import Arrangement, Branch
 from mild_badger.core.functions.branches import WAYS, wanted_speed
+from mild_badger.core.functions.rectifier import Rectifier
 from mild_badger.core.ids import OutputId
 from mild_badger.core.message import say
 from mild_badger.core.targets.speeds import deviation_percent, signed_error_percent
@@ -20,6 +21,7 @@ __all__ = ["FunctionState", "OutputSpeed", "build_functions", "output_body", "pr
 MOTOR = "function motor"
 INPUT = "feed.input"
 ONE_WAY = "feed.one-way"
+COUNTER = "feed.counter"
 
 
 @dataclass(frozen=True)
@@ -75,24 +77,32 @@ def build_functions(box: FunctionBox, arrangement: Arrangement) -> Drivetrain:
     )
 
 
-def _rectifier(builder: Builder, teeth: int) -> list[OneWay]:
-    """Drive the one-way shaft's wheel from the input and from a counter-shaft.
+def _rectifier(builder: Builder, gears: Rectifier) -> list[OneWay]:
+    """Drive the one-way shaft's wheels from the input and from a counter-shaft.
 
     The counter-shaft turns against the input. A gear on either is free but for a one-way clutch
-    that carries it forwards only; whichever of the two shafts turns forwards drives the wheel.
+    that carries it forwards only; whichever of the two shafts turns forwards drives the wheels.
     """
-    counter = builder.shaft("feed.counter", "Counter-shaft")
+    counter = builder.shaft(COUNTER, say("functions.counter-shaft"))
     one = builder.gear(
-        "reversing/input", teeth, on=INPUT, name=say("functions.reversing-gear-on-the-input")
+        "reversing/input",
+        gears.reversing,
+        on=INPUT,
+        name=say("functions.reversing-gear-on-the-input"),
     )
-    two = builder.gear("reversing/counter", teeth, on=counter, name=say("functions.reversing-gear"))
+    two = builder.gear(
+        "reversing/counter", gears.counter, on=counter, name=say("functions.reversing-gear")
+    )
     builder.mesh(one, two)
     shaft = builder.shaft(ONE_WAY, say("functions.one-way-shaft"))
-    wheel = builder.gear(
-        "one-way/wheel", teeth, on=shaft, name=say("functions.one-way-shafts-wheel")
-    )
     clutches = []
-    for name, carrier in (("input", INPUT), ("counter", counter)):
+    for name, carrier, teeth, driven in (
+        ("input", INPUT, gears.direct, gears.direct),
+        ("counter", counter, gears.counter, gears.reversing),
+    ):
+        wheel = builder.gear(
+            f"one-way/wheel {name}", driven, on=shaft, name=say("functions.one-way-shafts-wheel")
+        )
         free = builder.gear(
             f"one-way/{name}",
             teeth,

@@ -243,6 +243,7 @@ def remove_output(vehicle: Vehicle, gone: OutputId) -> Edit:
         say("functions.remove", called=box.called(gone)),
         (
             Change(("functions", "positions"), positions),
+            Change(("functions", "pins"), tuple(p for p in box.pins if p.output != gone)),
             Change(("functions", "outputs"), outputs),
         ),
     )

@@ -5,12 +5,15 @@ from typing import Any
 
 from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.layout.apply_layout import layout_of
+from mild_badger.core.layout.forks import forks_of, missing_forks
+from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.proposals import changes_of
-from mild_badger.core.layout.reason import why_no_place
+from mild_badger.core.layout.reason import why_no_functions, why_no_place
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
+from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
@@ -122,6 +125,16 @@ def describe_box(vehicle: Vehicle) -> str:
     stack = stack_for(vehicle)
     if stack is None:
         return why_no_place(vehicle)
+    return _describe_stack(vehicle, stack)
+
+
+def describe_function_box(vehicle: Vehicle) -> str:
+    """Say where the shafts of a function box stand, or what is missing until they do."""
+    stack = function_stack(vehicle)
+    return why_no_functions(vehicle) if stack is None else _describe_stack(vehicle, stack)
+
+
+def _describe_stack(vehicle: Vehicle, stack: Stack) -> str:
     shafts = "; ".join(
         say(
             "layout.at",
@@ -136,9 +149,24 @@ def describe_box(vehicle: Vehicle) -> str:
 
 def box_data(vehicle: Vehicle) -> dict[str, Any]:
     """Give a placed box as plain data: shafts by letter and their places in mm, its length."""
-    stack = stack_for(vehicle)
+    return {"architecture": vehicle.box.architecture, **_stack_data(vehicle, stack_for(vehicle))}
+
+
+def function_box_data(vehicle: Vehicle) -> dict[str, Any]:
+    """Give a placed function box as plain data, as box_data does; what is missing where it is not.
+
+    It is complete where all its shafts and forks have a place.
+    """
+    stack = function_stack(vehicle)
     if stack is None:
-        return {"architecture": vehicle.box.architecture, "shafts": []}
+        return {"complete": False, "shafts": [], "why": why_no_functions(vehicle)}
+    left_out = missing_forks(stack, forks_of(vehicle, stack))
+    return {"complete": not left_out, **_stack_data(vehicle, stack)}
+
+
+def _stack_data(vehicle: Vehicle, stack: Stack | None) -> dict[str, Any]:
+    if stack is None:
+        return {"shafts": []}
     cuts = {cut.name: cut for cut in shaft_cuts(vehicle, stack)}
     shafts = [
         {
@@ -152,11 +180,7 @@ def box_data(vehicle: Vehicle) -> dict[str, Any]:
         }
         for rod in stack.rods.values()
     ]
-    return {
-        "architecture": vehicle.box.architecture,
-        "length_mm": round(stack.length_mm, 4),
-        "shafts": shafts,
-    }
+    return {"length_mm": round(stack.length_mm, 4), "shafts": shafts}
 
 
 def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:

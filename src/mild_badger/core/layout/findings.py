@@ -11,12 +11,15 @@ from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.bearings import bearing_findings
 from mild_badger.core.layout.brackets import brackets_of, tie_nuts
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
+from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.pins import pin_findings
 from mild_badger.core.layout.plates import plate_findings, plates_of
+from mild_badger.core.layout.reason import why_no_functions
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
     separations,
@@ -76,7 +79,35 @@ def _no_place(vehicle: Vehicle) -> Iterator[Finding]:
         )
 
 
+def _function_findings(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say that a function box that was placed has no place any more, or a fork none."""
+    box, stack = vehicle.functions, function_stack(vehicle)
+    if box is not None and box.places and stack is None and arrange(vehicle, box).branches:
+        yield Finding(
+            Severity.WARNING,
+            "functions-without-place",
+            ("functions",),
+            say("layout.the-function-box-has-no-place-any-more"),
+            why_no_functions(vehicle),
+        )
+    if stack is None:
+        return
+    for sleeve in missing_forks(stack, forks_of(vehicle, stack)):
+        yield Finding(
+            Severity.WARNING,
+            "function-fork-missing",
+            ("functions", sleeve),
+            say("layout.no-room-for-a-fork-in-the-function-box", sleeve=describe_sleeve(sleeve)),
+            say("layout.place-the-function-box-again-with-more-room"),
+        )
+
+
 def _findings(vehicle: Vehicle) -> Iterator[Finding]:
+    yield from _function_findings(vehicle)
+    yield from _box_findings(vehicle)
+
+
+def _box_findings(vehicle: Vehicle) -> Iterator[Finding]:
     stack = stack_for(vehicle)
     if stack is None:
         yield from _no_place(vehicle)

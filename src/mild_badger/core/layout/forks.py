@@ -8,20 +8,20 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import atan2, cos, hypot, pi, sin
 
+from mild_badger.core.kit.part_sizes import (
+    GROOVE_DEPTH_MM,
+    arm_mm,
+    fork_radius_mm,
+    sleeve_radius_mm,
+)
 from mild_badger.core.layout.plane import Point, along, to_segment
-from mild_badger.core.layout.stack import GROOVE_DEPTH_MM, Disc, Rod, Stack, sleeve_radius_mm
+from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_rail_id, rail_of
 
-__all__ = ["Fork", "fork_radius_mm", "forks_of", "missing_forks"]
+__all__ = ["Fork", "forks_of", "missing_forks"]
 
-RING_MM = 2.0
-"""How far a fork's half ring stands out of its sleeve (an estimate, no source)."""
-ARM_MM = 8.0
-"""Width of a fork's arm (an estimate, no source)."""
-EYE_WALL_MM = 1.6
-"""Least material round the rail's hole in a fork (an estimate, no source)."""
 ROOM_MM = 0.2
 FARTHEST_U = 14
 DOWN_COST_U = 6.0
@@ -55,16 +55,6 @@ def _forks(this: ThisVehicle, same: Same[Stack]) -> tuple[Fork, ...]:
     return tuple(made)
 
 
-def fork_radius_mm(vehicle: Vehicle) -> float:
-    """Outer radius of a fork's half ring."""
-    return sleeve_radius_mm(vehicle) + RING_MM
-
-
-def arm_mm(vehicle: Vehicle) -> float:
-    """Width of a fork's arm, and of its eye round the rail's hole."""
-    return max(ARM_MM, vehicle.kit.shaft_diameter_mm + 2 * EYE_WALL_MM)
-
-
 def missing_forks(stack: Stack, forks: tuple[Fork, ...]) -> tuple[str, ...]:
     """Name the sleeves for whose fork there is no room."""
     have = {fork.column for fork in forks}
@@ -82,7 +72,8 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
     )
     if not around[0] or not around[1]:
         return None
-    walls = (around[0][0], around[1][0])
+    ends = (around[0][0], around[1][0])
+    walls = _walls_reached(vehicle, stack, *ends)
     unit = vehicle.kit.grid_unit_mm
     centre = stack.rods[disc.shaft]
     below = any(rod.y_mm < centre.y_mm - 1 for rod in stack.rods.values())
@@ -92,12 +83,21 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
             rail_id,
             centre.x_mm + dx * unit,
             centre.y_mm + dy * unit,
-            *walls,
+            *ends,
             walls,
         )
         if _rail_clear(vehicle, stack, rail, made) and _arm_clear(vehicle, stack, disc, rail, made):
             return Fork(disc.body, disc.shaft, disc.slab, rail, _outline(vehicle, centre, rail))
     return None
+
+
+def _walls_reached(vehicle: Vehicle, stack: Stack, first: int, last: int) -> tuple[int, ...]:
+    """List the walls that a rail between two walls runs into as it slides, these two among them."""
+    travel = vehicle.lever.fork_travel_mm
+    start, end = stack.edges_mm[first] - travel, stack.edges_mm[last + 1] + travel
+    return tuple(
+        w for w in stack.walls if stack.edges_mm[w] < end and start < stack.edges_mm[w + 1]
+    )
 
 
 @lru_cache(maxsize=2)

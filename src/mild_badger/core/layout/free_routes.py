@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from itertools import combinations, pairwise
 from math import cos, hypot, pi, sin
 
+from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.routes import (
     Bounds,
     Half,
@@ -21,7 +22,6 @@ from mild_badger.core.layout.routes import (
     idler_counts,
     in_layers,
 )
-from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.vehicle.kit import Kit

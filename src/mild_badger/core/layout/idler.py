@@ -6,7 +6,7 @@ from math import hypot
 
 from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.errors import InputError
-from mild_badger.core.layout.stack import tip_mm
+from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.message import say

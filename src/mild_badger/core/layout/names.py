@@ -6,7 +6,10 @@ from functools import lru_cache
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble, letters_of
-from mild_badger.core.drivetrain.graph import Coupling
+from mild_badger.core.drivetrain.graph import Body, Coupling
+from mild_badger.core.functions.arrange import arrange
+from mild_badger.core.functions.letters import function_letters
+from mild_badger.core.functions.prove import build_functions
 from mild_badger.core.layout.stack import HUB
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.message import say
@@ -94,7 +97,11 @@ def describe_shaft(vehicle: Vehicle, shaft: str) -> str:
 
 @lru_cache(maxsize=8)
 def _letters(this: ThisVehicle) -> dict[str, str]:
-    return {entry.shaft: entry.letter for entry in letters_of(this.vehicle)}
+    vehicle = this.vehicle
+    letters = {entry.shaft: entry.letter for entry in letters_of(vehicle)}
+    if vehicle.functions is None:
+        return letters
+    return letters | dict(function_letters(vehicle, arrange(vehicle, vehicle.functions)))
 
 
 def gear_of_body(vehicle: Vehicle, body: str) -> str | None:
@@ -107,16 +114,22 @@ def gear_of_body(vehicle: Vehicle, body: str) -> str | None:
 
 
 @lru_cache(maxsize=8)
-def _bodies(this: ThisVehicle) -> dict[str, str]:
-    return {body.id: body.name for body in assemble(this.vehicle).bodies}
+def _bodies(this: ThisVehicle) -> dict[str, Body]:
+    """Find the bodies of the box, and of the function box beside it."""
+    vehicle = this.vehicle
+    bodies = {body.id: body for body in assemble(vehicle).bodies}
+    if vehicle.functions is None:
+        return bodies
+    train = build_functions(vehicle.functions, arrange(vehicle, vehicle.functions))
+    return {body.id: body for body in train.bodies} | bodies
 
 
 def shaft_label(vehicle: Vehicle, shaft: str) -> str:
     """Name a shaft in a list of shafts by its letter and what it is: A, input."""
-    letter, body = shaft_letter(vehicle, shaft), assemble(vehicle).index.get(shaft)
-    return (
-        f"{letter}, {body.role}" if letter and body is not None else describe_shaft(vehicle, shaft)
-    )
+    letter, body = shaft_letter(vehicle, shaft), _bodies(ThisVehicle(vehicle)).get(shaft)
+    if not letter or body is None:
+        return describe_shaft(vehicle, shaft)
+    return f"{letter}, {body.role or body.name}"
 
 
 def describe_body(vehicle: Vehicle, body: str) -> str:
@@ -129,4 +142,5 @@ def describe_body(vehicle: Vehicle, body: str) -> str:
         return say("layout.shaft-2", letter=letter)
     if body == HUB:
         return say("layout.hub-with-dogs")
-    return _bodies(ThisVehicle(vehicle)).get(body) or describe_shaft(vehicle, body)
+    known = _bodies(ThisVehicle(vehicle)).get(body)
+    return known.name if known is not None else describe_shaft(vehicle, body)

@@ -18,13 +18,12 @@ from time import monotonic
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.layout.forks import fork_radius_mm
+from mild_badger.core.kit.part_sizes import fork_radius_mm, sleeve_radius_mm, tip_mm
 from mild_badger.core.layout.free_routes import MOST_IDLERS, STEP_MM, free_ways_between
 from mild_badger.core.layout.other_gears import other_gears
 from mild_badger.core.layout.plane import to_segment
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
-from mild_badger.core.layout.stack import sleeve_radius_mm, tip_mm
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square

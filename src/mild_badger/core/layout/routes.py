@@ -18,8 +18,8 @@ from functools import lru_cache
 from itertools import pairwise, product
 from math import hypot
 
-from mild_badger.core.layout.stack import tip_mm
-from mild_badger.core.mesh.seats import seat_at
+from mild_badger.core.kit.part_sizes import tip_mm
+from mild_badger.core.mesh.offsets import offsets
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
 
@@ -28,14 +28,12 @@ __all__ = [
     "Bounds",
     "Half",
     "Joiner",
-    "Offset",
     "PairWay",
     "TrainRoute",
     "clearance_mm",
     "gear_cost",
     "idler_counts",
     "in_layers",
-    "offsets",
     "ways_between",
 ]
 
@@ -63,15 +61,6 @@ def clearance_mm(kit: Kit) -> float:
 def gear_cost(teeth: int) -> float:
     """Give what a gear counts in ranking ways: itself, and a little for its size."""
     return 1 + 0.02 * teeth
-
-
-@dataclass(frozen=True)
-class Offset:
-    """One seat of two sizes: where the second stands from the first, and the seat error in mm."""
-
-    dx: int
-    dy: int
-    error_mm: float
 
 
 @dataclass(frozen=True)
@@ -115,28 +104,6 @@ class PairWay:
     teeth: tuple[int, ...]
     error_mm: float
     cost: float
-
-
-@lru_cache(maxsize=4096)
-def offsets(kit: Kit, one: int, other: int, step: int) -> tuple[Offset, ...]:
-    """List every seat of two sizes on whole units (step 2) or half ones (step 1), best first."""
-    first, second = kit.size(one), kit.size(other)
-    if first is None or second is None:
-        return ()
-    unit = kit.grid_unit_mm / 2
-    reach = int((first.tip_diameter_mm + second.tip_diameter_mm) / 2 / unit) + 1
-    places = []
-    for dx in range(0, reach + 1, step):
-        for dy in range(0, reach + 1, step):
-            if not dx and not dy:
-                continue
-            seat = seat_at(kit, first, second, (dx / 2, dy / 2))
-            if seat.verdict.runs:
-                error = abs(seat.engagement.seat_error_mm)
-                places += [
-                    Offset(a, b, error) for a, b in {(dx, dy), (-dx, dy), (dx, -dy), (-dx, -dy)}
-                ]
-    return tuple(sorted(places, key=lambda o: (round(o.error_mm, 6), o.dx, o.dy)))
 
 
 @lru_cache(maxsize=1024)

@@ -17,20 +17,12 @@ from math import ceil
 
 from mild_badger.core.architectures.places import InLine, Series
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.kit.part_sizes import groove_mm, sleeve_radius_mm, sleeve_room_mm
 from mild_badger.core.layout.pins import held
 from mild_badger.core.layout.series_box import series_stack
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
 from mild_badger.core.layout.slot_box import stack_of
-from mild_badger.core.layout.stack import (
-    HUB,
-    Disc,
-    Rod,
-    Stack,
-    groove_mm,
-    sleeve_radius_mm,
-    sleeve_room_mm,
-    walls_in,
-)
+from mild_badger.core.layout.stack import HUB, Disc, Rod, Stack, walls_in
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft

@@ -15,8 +15,9 @@ from mild_badger.core.driveline.assemble import assemble, box_output, shifter_st
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.bending import bearing_shares, influence
-from mild_badger.core.layout.stack import Disc, Rod, Stack, tip_mm
+from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.kit import Kit

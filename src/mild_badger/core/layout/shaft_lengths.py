@@ -13,7 +13,8 @@ from typing import Literal
 from mild_badger.core.driveline.assemble import assemble, box_output
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
+from mild_badger.core.kit.part_sizes import sleeve_room_mm
+from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.boxes import SlottedBox
@@ -38,7 +39,7 @@ __all__ = [
 ]
 
 PartKind = Literal[
-    "wall", "post", "gear", "free gear", "sleeve", "hub", "pilot", "spacer", "end play"
+    "wall", "post", "gear", "free gear", "sleeve", "hub", "clutch", "pilot", "spacer", "end play"
 ]
 LEAST_MM = 0.02
 """Gaps below this are none."""
@@ -142,9 +143,10 @@ def _ends(vehicle: Vehicle, stack: Stack, rod: Rod) -> tuple[float, float]:
     Input and output stand out of the box by a stub, which something can be coupled to.
     """
     start, end = stack.edges_mm[rod.first], stack.edges_mm[rod.last + 1]
-    if rod.name == input_shaft() and rod.first == stack.walls[0]:
+    front, back = _standing_out(vehicle, stack)
+    if rod.name in front and rod.first == stack.walls[0]:
         start -= stub_mm(vehicle)
-    if rod.name == output_rod(vehicle, stack) and rod.last == stack.walls[-1]:
+    if rod.name in back and rod.last == stack.walls[-1]:
         end += stub_mm(vehicle)
     if stack.kinds[rod.last] == "hub":  # it ends half way in it, and another begins there
         end = stack.middle_mm(rod.last)
@@ -158,6 +160,14 @@ def _ends(vehicle: Vehicle, stack: Stack, rod: Rod) -> tuple[float, float]:
                 if rod.walls[-1] == wall:
                     end = stack.middle_mm(wall)
     return start, end
+
+
+def _standing_out(vehicle: Vehicle, stack: Stack) -> tuple[frozenset[str], frozenset[str]]:
+    """Name the shafts that stand out of the box at its front and at its back."""
+    if stack.own is not None:
+        return stack.own.front, stack.own.back
+    out = output_rod(vehicle, stack)
+    return frozenset({input_shaft()}), frozenset({out} if out is not None else ())
 
 
 def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
@@ -222,13 +232,16 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             left = start + (stack.lefts_mm[disc.slab] if stack.lefts_mm else 0.0)
             yield StackPart("hub", say("layout.hub-with-dogs"), left, end, disc.body)
             continue
+        if stack.kinds[disc.slab] == "clutch":
+            yield StackPart("clutch", say("layout.one-way-clutch"), start, end, disc.body)
+            continue
         if not disc.teeth:
             yield StackPart("sleeve", say("layout.sleeve-and-its-travel"), start, end, disc.body)
             continue
         size = vehicle.kit.size(disc.teeth)
         width = min(size.face_width_mm if size else end - start, end - start)
         left = start + (stack.lefts_mm[disc.slab] if stack.lefts_mm else (end - start - width) / 2)
-        free = _runs_free(vehicle, disc)
+        free = _runs_free(vehicle, stack, disc)
         yield StackPart(
             "free gear" if free else "gear",
             say("layout.free", teeth=disc.teeth) if free else str(disc.teeth),
@@ -242,13 +255,15 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
 def sliding_shafts(vehicle: Vehicle, stack: Stack) -> frozenset[str]:
     """Name the shafts on which gears slide into mesh: nothing else may stand between them."""
     box = SlottedBox.of(vehicle.box)
-    if box is None or not box.slides:
+    if box is None or not box.slides or stack.own is not None:
         return frozenset()
     return frozenset(disc.shaft for disc in stack.discs if rail_of(disc.body) == "sleeve")
 
 
-def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:
-    """Whether a gear runs free on its shaft until a sleeve couples it."""
+def _runs_free(vehicle: Vehicle, stack: Stack, disc: Disc) -> bool:
+    """Whether a gear runs free on its shaft until a sleeve or a one-way clutch couples it."""
+    if stack.own is not None:
+        return disc.body in stack.own.rides
     touching = assemble(vehicle).touching.get(disc.body, ())
     return any(equation.kind is Coupling.DOG for equation in touching)
 

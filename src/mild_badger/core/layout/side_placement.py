@@ -10,8 +10,8 @@ from time import monotonic
 
 import numpy as np
 
+from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.routes import Half, TrainRoute, clearance_mm, gear_cost
-from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.watch import Watch

@@ -2,7 +2,8 @@
 
 from itertools import accumulate
 
-from mild_badger.core.layout.stack import Disc, SlabKind, tip_mm
+from mild_badger.core.kit.part_sizes import tip_mm
+from mild_badger.core.layout.stack import Disc, SlabKind
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -12,20 +12,16 @@ from math import hypot
 
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.kit.part_sizes import (
+    sleeve_radius_mm,
+    sleeve_room_mm,
+    spacer_radius_mm,
+    tip_mm,
+)
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plane import Point, to_segment
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
-from mild_badger.core.layout.spacers import spacer_radius_mm
-from mild_badger.core.layout.stack import (
-    Disc,
-    Rod,
-    SlabKind,
-    Stack,
-    sleeve_radius_mm,
-    sleeve_room_mm,
-    tip_mm,
-    walls_in,
-)
+from mild_badger.core.layout.stack import Disc, Rod, SlabKind, Stack, walls_in
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle

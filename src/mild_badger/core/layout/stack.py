@@ -1,37 +1,25 @@
 """A placed box as slabs along its shafts, from the input end, and what is in them."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import ceil, hypot
+from math import hypot
 from typing import Literal
 
-from mild_badger.core.vehicle.frame import SleeveKind
-from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.drivetrain.graph import Drivetrain
 
 __all__ = [
-    "GROOVE_DEPTH_MM",
     "HUB",
+    "ClutchFit",
     "Disc",
+    "OwnTrain",
     "Rod",
     "SlabKind",
     "Stack",
-    "groove_mm",
-    "sleeve_radius_mm",
-    "sleeve_room_mm",
-    "tip_mm",
     "walls_in",
 ]
 
 HUB = "hub"
 """The part on the input's end that a direct gear's sleeve couples."""
-GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
-"""How deep a fork's groove is, and how much wider than the fork (estimates, no source)."""
-LEAST_SLEEVE_MM, ROUND_SHAFT_MM = 9.0, 4.5
-"""Outer radius of a sleeve with its fork's groove, and what it has round a thick shaft's bore.
-
-Estimates, no source: material round the bore, dogs, and material outside them.
-"""
 
 
 @dataclass(frozen=True)
@@ -57,7 +45,36 @@ class Rod:
     walls: tuple[int, ...]
 
 
-SlabKind = Literal["wall", "gears", "row", "sleeve", "slider", "way", "post", "hub"]
+SlabKind = Literal["wall", "gears", "row", "sleeve", "slider", "way", "post", "hub", "clutch"]
+
+
+@dataclass(frozen=True)
+class ClutchFit:
+    """A one-way clutch: a ring of pawls on a gear, about a ratchet wheel on the gear's shaft.
+
+    It stands ``behind`` the gear or before it; ``faces`` is the way in which the wheel's steep
+    faces look: +1 clockwise as seen from the input end, as the motor turns forwards.
+    """
+
+    gear: str
+    behind: bool
+    faces: int
+
+
+@dataclass(frozen=True, eq=False)
+class OwnTrain:
+    """What a box beside the vehicle's own turns by.
+
+    ``rides`` gives the body that a gear turns with where it runs free on its shaft; ``front`` and
+    ``back`` are the shafts that stand out of the box there by a stub; ``clutches`` are the one-way
+    clutches by their ids.
+    """
+
+    drivetrain: Drivetrain
+    rides: Mapping[str, str]
+    front: frozenset[str]
+    back: frozenset[str]
+    clutches: Mapping[str, ClutchFit]
 
 
 @dataclass(frozen=True)
@@ -65,10 +82,12 @@ class Stack:
     """The box as slabs along its shafts, from the input end, and what is in them.
 
     Slab names in order, and what each is: a slider's gears stand there in neutral, a way is open
-    for them, a post holds an idler's shaft, a hub with dogs ends the input of a box in line;
+    for them, a post holds an idler's shaft, a hub with dogs ends the input of a box in line, a
+    clutch carries one way;
     ``walls`` are the numbers of those that carry shafts;
     ``edges_mm`` where each slab begins, and last where the box ends; ``lefts_mm`` how far from
-    there its gears begin, empty where gears stand in the middle of their slab, on a grid.
+    there its gears begin, empty where gears stand in the middle of their slab, on a grid. ``own``
+    is what it turns by where that is not the vehicle's own drivetrain.
     """
 
     slabs: tuple[str, ...]
@@ -78,6 +97,7 @@ class Stack:
     discs: tuple[Disc, ...]
     edges_mm: tuple[float, ...]
     lefts_mm: tuple[float, ...] = ()
+    own: OwnTrain | None = None
 
     @property
     def length_mm(self) -> float:
@@ -97,34 +117,3 @@ class Stack:
 def walls_in(kinds: Sequence[SlabKind]) -> tuple[int, ...]:
     """Give the numbers of the slabs that are walls."""
     return tuple(n for n, kind in enumerate(kinds) if kind == "wall")
-
-
-def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:
-    """Length kept between the gears for a sleeve and its travel either way.
-
-    Over a thin sleeve the gears reach from either side; on a grid the next whole unit is taken.
-    """
-    frame, travel = vehicle.frame, vehicle.lever.fork_travel_mm
-    if (kind or frame.sleeve) == "thin":
-        room = frame.thin_mm + 2 * travel - 2 * frame.recess_mm
-    else:
-        room = frame.grooved_mm + 2 * travel
-    unit = vehicle.kit.grid_unit_mm
-    return room if vehicle.kit.any_seat else ceil(room / unit - 1e-9) * unit
-
-
-def groove_mm(vehicle: Vehicle) -> float:
-    """Width of the groove in which a fork lies."""
-    return vehicle.frame.fork_mm + GROOVE_PLAY_MM
-
-
-def sleeve_radius_mm(vehicle: Vehicle) -> float:
-    """Outer radius of a dog sleeve: what its shaft, dogs and groove need, on a grid at least 9."""
-    bore = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
-    return max(LEAST_SLEEVE_MM, bore + ROUND_SHAFT_MM)
-
-
-def tip_mm(kit: Kit, teeth: int) -> float:
-    """Tip radius of a gear, full-depth teeth where the kit has not the size."""
-    size = kit.size(teeth)
-    return size.tip_diameter_mm / 2 if size else kit.module_mm * (teeth + 2) / 2

@@ -1,12 +1,17 @@
 """How every shaft of a vehicle turns in a gear, straight ahead, for drawings of a layout."""
 
 from collections import deque
+from collections.abc import Mapping
+from dataclasses import dataclass
 from fractions import Fraction
 from math import atan2
 
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.graph import Coupling
+from mild_badger.core.drivetrain.one_way import OneWaySolution, solve_one_way
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.functions.arrange import arrange
+from mild_badger.core.functions.prove import build_functions, output_body
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mesh.outline import meshing_turn
 from mild_badger.core.mesh.seats import Seat, seat_at
@@ -14,7 +19,16 @@ from mild_badger.core.vehicle.bodies import train_of
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["engaged_bodies", "meshes_in", "phases_in", "shaft_rpm", "shaft_turns"]
+__all__ = [
+    "SeenBox",
+    "engaged_bodies",
+    "meshes_in",
+    "phases_in",
+    "seen_box",
+    "seen_functions",
+    "shaft_rpm",
+    "shaft_turns",
+]
 
 
 def shaft_turns(vehicle: Vehicle, gear: str | None) -> dict[str, Fraction | None]:
@@ -33,6 +47,59 @@ def shaft_rpm(vehicle: Vehicle, gear: str | None, motor_rpm: float | None) -> di
     }
 
 
+@dataclass(frozen=True)
+class SeenBox:
+    """A placed box as it runs, for drawings.
+
+    ``turns`` of every body for one of the motor, signed, None where it is free; ``rpm`` of what
+    turns; ``engaged`` are the gears that carry power.
+    """
+
+    stack: Stack
+    turns: Mapping[str, Fraction | None]
+    rpm: Mapping[str, float]
+    engaged: frozenset[str]
+
+
+def seen_box(vehicle: Vehicle, stack: Stack, gear: str | None, rpm: float | None) -> SeenBox:
+    """Give a vehicle's box as it runs in a gear; at the motor's working speed for rpm None."""
+    turns, speeds = shaft_turns(vehicle, gear), shaft_rpm(vehicle, gear, rpm)
+    return SeenBox(stack, turns, speeds, engaged_bodies(vehicle, gear))
+
+
+def seen_functions(vehicle: Vehicle, stack: Stack, position: str, direction: int) -> SeenBox:
+    """Give a function box as it runs in a position, its motor turning forwards (+1) or backwards.
+
+    The gears of a train carry where its output turns.
+    """
+    box = vehicle.functions
+    if box is None:
+        return SeenBox(stack, {}, {}, frozenset())
+    arrangement = arrange(vehicle, box)
+    train = build_functions(box, arrangement)
+    sleeves = arrangement.settings(position)
+    solved = solve_one_way(train, sleeves, direction=direction)
+    turns = {body.id: solved.speed(body.id) for body in train.bodies}
+    rpm = {body: float(t) * box.motor_rpm for body, t in turns.items() if t is not None}
+    live = {
+        branch.key
+        for branch in arrangement.branches
+        if position in branch.positions and turns.get(output_body(branch.output))
+    }
+    engaged = frozenset(body.id for body in train.bodies if train_of(body.id) in live)
+    if any(branch.key in live and branch.feed == "one-way" for branch in arrangement.branches):
+        engaged |= _carrying(solved)
+    return SeenBox(stack, turns, rpm, engaged)
+
+
+def _carrying(solved: OneWaySolution) -> frozenset[str]:
+    """Name the gears over which the one-way shaft is driven, straight or over the other."""
+    if "clutch counter" in solved.carrying:
+        over = {"one-way/counter", "one-way/wheel counter"}
+        return frozenset({"reversing/input", "reversing/counter", *over})
+    return frozenset({"one-way/input", "one-way/wheel input"})
+
+
 def engaged_bodies(vehicle: Vehicle, gear: str | None) -> frozenset[str]:
     """Name the gears of the engaged gear's own train."""
     if gear is None:
@@ -46,7 +113,8 @@ def meshes_in(vehicle: Vehicle, stack: Stack, slab: int) -> tuple[tuple[str, str
     discs = {disc.body: disc for disc in stack.discs if disc.slab == slab}
     unit = vehicle.kit.grid_unit_mm
     meshes = []
-    for equation in assemble(vehicle).equations:
+    train = assemble(vehicle) if stack.own is None else stack.own.drivetrain
+    for equation in train.equations:
         if equation.kind is not Coupling.MESH:
             continue
         one, other = (discs.get(body) for body in equation.bodies)

@@ -15,10 +15,11 @@ from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
 from mild_badger.core.layout.slot_box import stack_of
-from mild_badger.core.layout.stack import Disc, Stack, tip_mm
+from mild_badger.core.layout.stack import Disc, Stack
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.kit import Kit

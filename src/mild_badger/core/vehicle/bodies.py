@@ -9,6 +9,7 @@ from mild_badger.core.ids import ShaftId
 
 __all__ = [
     "CLUTCH",
+    "INNER_WALL",
     "MOTOR",
     "ColumnShaft",
     "column_shaft",
@@ -29,6 +30,8 @@ __all__ = [
 
 
 MOTOR = "motor"
+INNER_WALL = "inner wall"
+"""What walls between a function box's sleeves are named by, with their number."""
 CLUTCH = "clutch"
 """The driven side of a clutch between motor and box."""
 

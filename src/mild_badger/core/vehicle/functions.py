@@ -25,6 +25,8 @@ __all__ = [
     "OUTPUT_KINDS",
     "FunctionBox",
     "FunctionOutput",
+    "FunctionPin",
+    "FunctionPlace",
     "FunctionPosition",
     "MotorWay",
     "OutputKind",
@@ -111,10 +113,31 @@ class FunctionPosition(DocumentNode):
         return self
 
 
+Place = Annotated[float, Field(ge=-5000, le=5000)]
+"""A place in mm from the input's shaft: x to the right, y upwards, seen from the input end."""
+
+
+class FunctionPlace(DocumentNode):
+    """Where a shaft of a function box stands, by the name of its body, from its input's shaft."""
+
+    shaft: Annotated[str, Field(min_length=1, max_length=120)]
+    x_mm: Place
+    y_mm: Place
+
+
+class FunctionPin(DocumentNode):
+    """Where the builder holds an output's shaft, from the input's shaft."""
+
+    output: Annotated[Held[OutputId], RefersTo("function output")]
+    x_mm: Place
+    y_mm: Place
+
+
 class FunctionBox(DocumentNode):
-    """The table, what moves its sleeves, and the motor that drives it.
+    """The table, what moves its sleeves, the motor that drives it, and where its shafts stand.
 
     A "drum" may move several sleeves at once; with "one lever" one sleeve is in at a time.
+    ``places`` hold for the trains they were found for; ``pins`` are outputs held at a point.
     """
 
     outputs: Annotated[tuple[FunctionOutput, ...], Field(max_length=MAX_OUTPUTS)] = ()
@@ -122,6 +145,8 @@ class FunctionBox(DocumentNode):
     actuation: Literal["drum", "one lever"] = "drum"
     motor_rpm: Rpm = 200.0
     tolerance_percent: Annotated[float, Field(gt=0, le=100)] = 5.0
+    places: Annotated[tuple[FunctionPlace, ...], Field(max_length=200)] = ()
+    pins: Annotated[tuple[FunctionPin, ...], Field(max_length=MAX_OUTPUTS)] = ()
 
     def output(self, identity: OutputId) -> FunctionOutput | None:
         """Find an output by its id."""
@@ -146,6 +171,14 @@ class FunctionBox(DocumentNode):
                 if names.count(name) > 1:
                     raise ValueError(say("vehicle.two-are-called", kind=kind, name=name))
         known = {output.id for output in self.outputs}
+        held = [pin.output for pin in self.pins]
+        for output in held:
+            if output not in known:
+                raise ValueError(say("vehicle.there-is-no-output-to-hold", output=output))
+            if held.count(output) > 1:
+                raise ValueError(
+                    say("vehicle.an-output-is-held-at-two-points", called=self.called(output))
+                )
         for position in self.positions:
             for want in position.wants:
                 for asked in (want.output, want.of):

@@ -39,6 +39,7 @@ from mild_badger.core.vehicle.base import (
     Teeth,
     identified,
 )
+from mild_badger.core.vehicle.bodies import INNER_WALL
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Train, gear_key
 from mild_badger.core.vehicle.boxes import Box
 from mild_badger.core.vehicle.chassis import RunningGear
@@ -473,6 +474,9 @@ class Vehicle(DocumentNode):
         """Give what a train or a sleeve is called in a sentence: gear 3, input pair, sleeve 2 …."""
         if isinstance(key, SleeveId):
             return describe_sleeve(key)
+        kind, _, number = key.rpartition(" ")
+        if kind == INNER_WALL and number.isdigit():
+            return say("vehicle.inner-wall-number", number=int(number))
         named = (g.name for g in self.real.gears if gear_key(g.id) == key)
         return next((say("vehicle.gear-5", name=name) for name in named), word(key))
 

@@ -11,14 +11,22 @@ from typing import Literal
 
 from mild_badger.core.components.box import RUN_MM
 from mild_badger.core.figures import in_mm
+from mild_badger.core.kit.part_sizes import (
+    TUBE_MM,
+    arm_mm,
+    fork_radius_mm,
+    sleeve_radius_mm,
+    spacer_radius_mm,
+    tip_mm,
+)
 from mild_badger.core.layout.brackets import SEAT_MM, brackets_of
-from mild_badger.core.layout.forks import Fork, arm_mm, fork_radius_mm, forks_of
+from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, part_key, shaft_cuts
-from mild_badger.core.layout.spacers import TUBE_MM, spacer_radius_mm, spacer_room_mm
-from mild_badger.core.layout.stack import Rod, Stack, sleeve_radius_mm, tip_mm
+from mild_badger.core.layout.spacers import spacer_room_mm
+from mild_badger.core.layout.stack import Rod, Stack
 from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle

@@ -1,5 +1,6 @@
 """A placed box seen from the input end, one slab at a time, neighbours as ghosts."""
 
+from collections.abc import Mapping
 from fractions import Fraction
 from math import degrees, hypot, radians
 
@@ -16,13 +17,7 @@ from mild_badger.core.layout.manual_edit import meshes_of_shaft
 from mild_badger.core.layout.names import describe_body, gear_of_body, shaft_letter
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Disc, Rod, Stack
-from mild_badger.core.layout.turning import (
-    engaged_bodies,
-    meshes_in,
-    phases_in,
-    shaft_rpm,
-    shaft_turns,
-)
+from mild_badger.core.layout.turning import SeenBox, meshes_in, phases_in, seen_box
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.message import say
@@ -57,6 +52,7 @@ class EndView(Canvas):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.slab = ""
+        self.empty: str = say("tab-layout.no-layout-yet-press-place-the-box-and-the")
         self.vehicle: Vehicle | None = None
         self.stack: Stack | None = None
         self._zoom, self._pan = 1.0, QPointF()
@@ -69,26 +65,33 @@ class EndView(Canvas):
         self._settle.timeout.connect(self.update)
         self._corners: list[tuple[float, float]] | None = None
         self._forks: tuple[Fork, ...] = ()
-        self._rpm: dict[str, float] = {}
+        self._rpm: Mapping[str, float] = {}
         self._polygons: dict[int, QPolygonF] = {}
         self._phases: dict[str, float] = {}
-        self._turns: dict[str, Fraction | None] = {}
+        self._turns: Mapping[str, Fraction | None] = {}
         self._engaged: frozenset[str] = frozenset()
         self._meshes: tuple[tuple[str, str, Seat], ...] = ()
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show one slab of a vehicle's layout: the document's own, or one that is proposed."""
+        stack, situation = stack_for(vehicle), evaluation.situation
+        seen = (
+            None if stack is None else seen_box(vehicle, stack, situation.gear, situation.motor_rpm)
+        )
+        self.show_seen(evaluation, vehicle, seen, slab)
+
+    def show_seen(
+        self, evaluation: Evaluation, vehicle: Vehicle, seen: SeenBox | None, slab: str
+    ) -> None:
+        """Show one slab of a box as it runs; None for no box."""
         self.vehicle, self.slab = vehicle, slab
-        self.stack = stack_for(vehicle)
+        self.stack = None if seen is None else seen.stack
         self._polygons = {}
-        if self.stack is not None:  # once for all frames: panning only paints
+        if self.stack is not None and seen is not None:  # once for all frames: panning only paints
             number = self.stack.slabs.index(slab) if slab in self.stack.slabs else 0
-            gear = evaluation.situation.gear
-            self._turns = shaft_turns(vehicle, gear)
-            self._rpm = shaft_rpm(vehicle, gear, evaluation.situation.motor_rpm)
+            self._turns, self._rpm, self._engaged = seen.turns, seen.rpm, seen.engaged
             forks = forks_of(vehicle, self.stack)
             self._forks = tuple(fork for fork in forks if fork.slab == number)
-            self._engaged = engaged_bodies(vehicle, gear)
             self._meshes = meshes_in(vehicle, self.stack, number)
             self._phases = phases_in(self.stack, number, self._meshes)
         self.show_evaluation(evaluation)
@@ -131,8 +134,7 @@ class EndView(Canvas):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, stack, vehicle = self.theme.tokens, self.stack, self.vehicle
         if stack is None or vehicle is None or not stack.rods:
-            words = say("tab-layout.no-layout-yet-press-place-the-box-and-the")
-            self.say_instead(painter, words)
+            self.say_instead(painter, self.empty)
             return
         self._fit(stack)
         self._grid(painter, vehicle)
@@ -146,6 +148,7 @@ class EndView(Canvas):
             painter.drawEllipse(self._at(stack.rods[disc.shaft]), r, r)
         own = sorted((d for d in stack.discs if d.slab == number), key=lambda d: -d.radius_mm)
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
+        reverse = reverse and stack.own is None
         accent = tokens.back if reverse else tokens.run
         for disc in own:
             self._disc(painter, vehicle, disc, accent if disc.body in self._engaged else None)
@@ -202,9 +205,13 @@ class EndView(Canvas):
             painter.restore()
         painter.setFont(figure_font("lead"))
         painter.setPen(accent or tokens.ink)
-        words = str(disc.teeth) if disc.teeth else say("tab-layout.sleeve")
+        words = str(disc.teeth) if disc.teeth else self._toothless(disc)
         box = QRectF(centre.x() - 30, centre.y() + 6, 60, 16)
         painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+
+    def _toothless(self, disc: Disc) -> str:
+        clutch = self.stack is not None and self.stack.kinds[disc.slab] == "clutch"
+        return say("layout.one-way-clutch") if clutch else say("tab-layout.sleeve")
 
     def _rod(
         self, painter: QPainter, rod: Rod, *, passes: bool, accent: QColor, figure: bool

@@ -1,11 +1,13 @@
 """The proof by solids: whether any two parts of the box touch, in any gear and on the way there."""
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
+from mild_badger.app.tabs.layout.parts_view import PartsView
 from mild_badger.app.tabs.layout.side_view import SideView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.components.collide import (
@@ -14,11 +16,13 @@ from mild_badger.core.components.collide import (
     describe_collision,
     proven_of,
 )
+from mild_badger.core.components.lever_parts import lever_parts
+from mild_badger.core.components.vehicle_parts import has_place
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.layout.reason import why_no_place
-from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
@@ -55,6 +59,8 @@ class ProofPage(QWidget):
         self.side = SideView(theme)
         self.side.engage.connect(session.engage)
         column.addWidget(self.side, 1)
+        self.levers = self._lever_views(theme)
+        column.addWidget(self.levers, 2)
         self.table = Table(TOUCHING, say("tab-layout.parts-that-touch"))
         self.table.header_right(1)
         self.table.stretch(2)
@@ -64,9 +70,39 @@ class ProofPage(QWidget):
         self.told.setAccessibleName(say("tab-layout.where-and-what-to-do"))
         column.addWidget(self.told)
 
+    def _lever_views(self, theme: Theme) -> QWidget:
+        """Make the views of a lever drive, whose throws can be turned."""
+        made = QWidget()
+        column = QVBoxLayout(made)
+        column.setContentsMargins(0, 0, 0, 0)
+        self.end_parts, self.side_parts = PartsView(theme, side=False), PartsView(theme, side=True)
+        views = QHBoxLayout()
+        views.setSpacing(10)
+        views.addWidget(self.end_parts, 3)
+        views.addWidget(self.side_parts, 2)
+        column.addLayout(views, 1)
+        self.throws = QSlider(Qt.Orientation.Horizontal)
+        self.throws.setRange(0, 359)
+        self.throws.setAccessibleName(shown(say("tab-layout.angle-of-the-throws")))
+        self.throws.valueChanged.connect(lambda _angle: self._show_levers())
+        turning = QHBoxLayout()
+        turning.addWidget(caption(say("tab-layout.angle-of-the-throws")))
+        turning.addWidget(self.throws, 1)
+        column.addLayout(turning)
+        return made
+
+    def _show_levers(self) -> None:
+        """Draw the lever drive with its fulcrum as the engaged gear has it."""
+        evaluation = self.session.evaluation
+        seen = lever_seen(evaluation.vehicle, evaluation.situation.gear)
+        place = None if seen is None else seen.fulcrum_mm
+        box = lever_parts(evaluation.vehicle, place, float(self.throws.value()))
+        for view in (self.end_parts, self.side_parts):
+            view.show_parts(evaluation, () if box is None else box.components)
+
     def prove(self) -> None:
         """Prove the box as it stands now."""
-        if stack_for(self.session.vehicle) is None:
+        if not has_place(self.session.vehicle):
             return
         self._asked = proven_of(self.session.vehicle)
         job = Job("proof by solids", (self.session.vehicle,))
@@ -79,11 +115,17 @@ class ProofPage(QWidget):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's box and what is known of it."""
-        self.side.show_box(evaluation, evaluation.vehicle, "")
+        lever = evaluation.vehicle.box.lever is not None
+        self.side.setVisible(not lever)
+        self.levers.setVisible(lever)
+        if lever:
+            self._show_levers()
+        else:
+            self.side.show_box(evaluation, evaluation.vehicle, "")
         self._show(evaluation.vehicle)
 
     def _show(self, vehicle: Vehicle) -> None:
-        placed = stack_for(vehicle) is not None
+        placed = has_place(vehicle)
         holds = self._known is not None and self._known[0] == proven_of(vehicle)
         self._findings = ()
         self.prove_now.setEnabled(placed)

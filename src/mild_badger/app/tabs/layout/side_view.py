@@ -47,9 +47,19 @@ class SideView(Canvas):
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show a vehicle's layout along its shafts, with the chosen slab marked."""
-        self.vehicle, self.slab = vehicle, slab
-        self.stack = stack_for(vehicle)
-        self._engaged = engaged_bodies(vehicle, evaluation.situation.gear)
+        engaged = engaged_bodies(vehicle, evaluation.situation.gear)
+        self.show_stack(evaluation, vehicle, stack_for(vehicle), slab, engaged)
+
+    def show_stack(
+        self,
+        evaluation: Evaluation,
+        vehicle: Vehicle,
+        stack: Stack | None,
+        slab: str,
+        engaged: frozenset[str],
+    ) -> None:
+        """Show a box along its shafts, the gears that carry power heavier; None for no box."""
+        self.vehicle, self.slab, self.stack, self._engaged = vehicle, slab, stack, engaged
         if self.stack is not None:
             self._cuts = shaft_cuts(vehicle, self.stack)
             self._forks = forks_of(vehicle, self.stack)
@@ -111,7 +121,9 @@ class SideView(Canvas):
             if name == self.slab:
                 painter.fillRect(box, tokens.run_wash)
             head = QRectF(box.left() - 8, 2, box.width() + 16, 18)
-            plain = stack.kinds[number] in UNNAMED
+            plain = stack.kinds[number] in UNNAMED or (
+                stack.own is not None and stack.kinds[number] == "gears"
+            )
             short = "" if plain else _slab(vehicle, name, stack.kinds[number])
             if painter.fontMetrics().horizontalAdvance(short) > box.width() + 6:
                 short = short[:1].upper()
@@ -119,6 +131,7 @@ class SideView(Canvas):
             painter.drawText(head, int(Qt.AlignmentFlag.AlignCenter), short)
             self._spots.append((QRectF(box.left(), 0, box.width(), top), name, "", None))
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
+        reverse = reverse and stack.own is None
         accent = tokens.back if reverse else tokens.run
         step = (bottom - top) / (len(self._cuts) + len(self._forks))
         high = min(step * 0.8, 16.0)
@@ -189,7 +202,7 @@ class SideView(Canvas):
             length_mm=in_mm(part.length_mm, significant=4),
             from_mm=in_mm(part.from_mm, significant=4),
         )
-        if part.kind in ("gear", "free gear", "sleeve", "hub") and disc is not None:
+        if part.kind in ("gear", "free gear", "sleeve", "hub", "clutch") and disc is not None:
             mine = disc.body in self._engaged
             if part.kind == "sleeve":  # dashed where it travels, whole where it stands
                 painter.setPen(pen(tokens.soft, 1, dashed=True))
@@ -224,9 +237,11 @@ class SideView(Canvas):
 
     @staticmethod
     def _toothless(kind: str, wide: float) -> str:
-        """Letter a hub or a sleeve, a narrow sleeve by S alone."""
+        """Letter a hub, a one-way clutch or a sleeve, a narrow sleeve by S alone."""
         if kind == "hub":
             return word(kind) if wide > WIDE_SLEEVE_PX else "H"
+        if kind == "clutch":
+            return say("layout.one-way-clutch") if wide > WIDE_SLEEVE_PX else ""
         return say("tab-layout.sleeve") if wide > WIDE_SLEEVE_PX else "S"
 
     def _fork(self, painter: QPainter, fork: Fork, y: float, sleeve_y: float) -> None:
@@ -269,7 +284,7 @@ class SideView(Canvas):
 
 
 WIDE_SLEEVE_PX = 44
-UNNAMED = ("wall", "slider", "way", "post")
+UNNAMED = ("wall", "slider", "way", "post", "clutch")
 """Kinds of slabs that need no name above them: what stands in them says it."""
 
 

@@ -1,6 +1,7 @@
 """The tab Layout: where the shafts of the engaged gear's train sit."""
 
 from fractions import Fraction
+from functools import cached_property
 
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
@@ -11,6 +12,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.frame_page import FramePage
+from mild_badger.app.tabs.layout.function_page import FunctionBoxPage
 from mild_badger.app.tabs.layout.proof_page import ProofPage
 from mild_badger.app.tabs.layout.seats_page import SeatsPage
 from mild_badger.app.tabs.layout.stack_page import StackPage
@@ -63,6 +65,13 @@ class LayoutTab(PagedTab):
             self.proof_page,
         ):
             self.pictures.addWidget(page)
+
+    @cached_property
+    def functions_page(self) -> FunctionBoxPage:
+        """The function box in space, made when it is first looked at."""
+        made = self.added(FunctionBoxPage(self.session, self.theme))
+        made.search_wanted.connect(self.search_wanted)
+        return made
 
     def _train_page(self) -> QWidget:
         """Lay out the end view of the engaged train, its meshes and its shafts."""
@@ -245,6 +254,11 @@ class LayoutTab(PagedTab):
             self.heading.setText(say("tab-layout.whether-anything-touches"))
             self.facts.setText(say("tab-layout.solids-of-all-parts-in-every-state"))
             self.proof_page.refresh(evaluation)
+            return
+        if page == "functions":
+            self.heading.setText(say("tab-layout.the-function-box-in-space"))
+            self.facts.setText(say("tab-layout.the-function-box-stands-beside-the-box"))
+            self.functions_page.refresh(evaluation)
             return
         if page == "seats":
             self.heading.setText(say("tab-layout.seats-of", name=evaluation.vehicle.kit.name))

@@ -31,6 +31,7 @@ from mild_badger.core.layout.manual_edit import move_layer, move_shaft
 from mild_badger.core.layout.names import gear_of_body, shaft_label
 from mild_badger.core.layout.pins import pinned, set_pin
 from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.layout.reliefs import Reliefs
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.space import length_mm, length_u, set_space
@@ -49,6 +50,7 @@ from mild_badger.text.fields import (
     field_text,
     parse_length,
     parse_place,
+    place_text,
     place_unit,
 )
 from mild_badger.text.quantities import number_text
@@ -260,13 +262,8 @@ class WholePage(QWidget):
     def _show_pin(self) -> None:
         vehicle = self.session.vehicle
         place = pinned(vehicle).get(self.holds.currentData() or "")
-        if place is None:
-            self.point.show_value("")
-        elif vehicle.kit.any_seat:
-            lengths = (field_text(length_mm(vehicle, c), "x_mm", vehicle.shown_in) for c in place)
-            self.point.show_value(", ".join(lengths))
-        else:
-            self.point.show_value(", ".join(map(number_text, place)))
+        x_mm, y_mm = (length_mm(vehicle, c) for c in place or (0.0, 0.0))
+        self.point.show_value("" if place is None else place_text(x_mm, y_mm, vehicle))
 
     def _hand_menu(self) -> QPushButton:
         """Make the button under which stands what the builder can do by hand."""
@@ -514,6 +511,12 @@ class WholePage(QWidget):
             start = next((name for name in (here, "front 1", gear) if name in slabs), "")
             self.slabs.setCurrentIndex(max(self.slabs.findData(start), 0))
         slab = self.slabs.currentData() or ""
+        if vehicle.box.lever is not None:
+            self.end.empty = say("tab-layout.a-lever-drive-is-seen-on-the-page-proof")
+        elif vehicle.box.free_trains:
+            self.end.empty = say("tab-layout.no-layout-yet-press-place-the-box-and-the")
+        else:
+            self.end.empty = why_no_place(vehicle)
         self.end.show_box(evaluation, vehicle, slab)
         self.side.show_box(evaluation, vehicle, slab)
         proposal = self.proposal
@@ -542,8 +545,10 @@ class WholePage(QWidget):
                     count_of_shafts=len(layout.shafts),
                 )
             self.words.setText(f"{size} {_verdict(evaluation)}")
-        else:
+        elif vehicle.box.free_trains:
             self.words.setText(say("tab-layout.placing-chooses-among-trains-near-the-wanted"))
+        else:
+            self.words.setText("")
 
 
 def _tight(*things: QWidget | str) -> QLayout:

@@ -157,11 +157,16 @@ class FunctionView(Canvas):
             painter.setPen(pen(color, 2.2 if carries else 1.2))
             painter.drawLine(QLineF(INPUT_X, y, ONE_WAY_X, y))
             self._clutch(painter, QPointF((INPUT_X + ONE_WAY_X) / 2, y), color, words)
-        teeth = result.arrangement.rectifier
+        gears = result.arrangement.rectifier
         self._spots.append(
             (
                 QRectF(INPUT_X, 28, ONE_WAY_X - INPUT_X, 44),
-                say("tab-shift.five-equal-gears-of-teeth", teeth=teeth),
+                say(
+                    "tab-shift.gears-of-the-one-way-shaft",
+                    direct=gears.direct,
+                    reversing=gears.reversing,
+                    counter=gears.counter,
+                ),
             )
         )
 

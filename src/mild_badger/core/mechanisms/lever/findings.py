@@ -9,6 +9,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.lever.edits import place_gears
 from mild_badger.core.mechanisms.lever.reach import reach_of
+from mild_badger.core.mechanisms.lever.shapes import swing_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.edit.change import Edit
@@ -18,6 +19,8 @@ from mild_badger.core.words import capitalized
 __all__ = ["lever_box_findings", "lever_findings"]
 
 
+REACH = 0.82
+"""How far pawls may swing from the middle, to the wheel's radius: the sine of 55° (an estimate)."""
 TOGETHER_DEG = 5.0
 
 
@@ -50,6 +53,22 @@ def lever_findings(vehicle: Vehicle) -> Iterator[Finding]:
             ),
             jammed[-1][0],
             drive.stop_low_mm,
+            "mm",
+        )
+    swing = swing_mm(drive)
+    if swing > REACH * drive.wheel_mm:
+        yield Finding(
+            Severity.WARNING,
+            "pawl-leaves-wheel",
+            where,
+            say("lever.the-pawls-swing-past-their-wheel"),
+            say(
+                "lever.with-the-fulcrum-at-its-low-stop-the-levers",
+                swing=in_mm(swing, 1),
+                most=in_mm(REACH * drive.wheel_mm, 1),
+            ),
+            swing,
+            REACH * drive.wheel_mm,
             "mm",
         )
     here = motion_of(drive)

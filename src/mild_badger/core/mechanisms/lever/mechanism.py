@@ -81,6 +81,7 @@ class LeverMechanism(Mechanism):
         tally.add("lever", 0, user, drive.ratchets)
         tally.add("ratchet", 0, user, drive.wheels)
         tally.add("pawl", 0, user, drive.pawls)
+        tally.add("eccentric", 0, user, drive.ratchets)
 
     def templates(self, vehicle: Vehicle) -> Iterator[Template]:
         """List levers, ratchet wheels and pawls."""

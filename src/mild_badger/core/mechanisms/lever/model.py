@@ -44,8 +44,8 @@ class LeverDrive(DocumentNode):
     ] = ()
     two_sided: bool = False
     turns: Literal[1, -1] = 1
-    wheel_mm: Length = 16.0
-    teeth: Annotated[int, Field(ge=6, le=2000)] = 72
+    wheel_mm: Length = 34.0
+    teeth: Annotated[int, Field(ge=6, le=2000)] = 144
     pin_lost_mm: Lost = 0.1
     pawl_lost_mm: Lost = 0.1
     loss: Annotated[float, Field(ge=0, le=0.9)] = 0.05

@@ -1,13 +1,14 @@
 """Templates of a lever drive: lever, ratchet wheel, pawl."""
 
-from collections.abc import Iterator
-from math import cos, pi, radians, sin
+from collections.abc import Iterator, Sequence
+from math import pi
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.mechanisms.lever.shapes import LeverShapes, Ring, lever_shapes, tooth_mm
 from mild_badger.core.message import say
-from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
+from mild_badger.core.templates.bars import EYE_MM, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
@@ -16,9 +17,6 @@ __all__ = ["lever_templates"]
 
 FINEST_MM = 0.8
 """The shortest tooth that is worth cutting (an estimate, no source)."""
-DEPTH = 0.6
-"""A tooth's depth to its pitch (common practice, no source)."""
-Point = tuple[float, float]
 
 
 def _drive(vehicle: Vehicle) -> LeverDrive:
@@ -28,12 +26,17 @@ def _drive(vehicle: Vehicle) -> LeverDrive:
 
 
 def lever_templates(vehicle: Vehicle) -> Iterator[Template]:
-    """List a lever for each stroke, its ratchet wheels and pawls."""
+    """List a lever for each stroke, its throw, its rod or yoke, ratchet wheels, pawls and hooks."""
     drive, thick = vehicle.stepless, vehicle.making.dog_mm
     if drive is not None:
         yield Template("lever arm", say("lever.lever-with-its-slot"), drive.ratchets, thick, _arm)
         yield Template("lever wheel", say("lever.ratchet-wheel"), drive.wheels, thick, _wheel)
-        yield Template("lever pawl", "pawl", drive.pawls, thick, _pawl)
+        yield Template("lever pawl", "pawl", drive.ratchets, thick, _pawl)
+        if drive.two_sided:
+            yield Template("lever hook", say("lever.hooked-pawl"), drive.ratchets, thick, _hook)
+        yield Template("lever throw", say("lever.eccentric"), drive.ratchets, thick, _throw)
+        rod = say("lever.yoke") if drive.motion == "yoke" else say("lever.rod-with-its-ring")
+        yield Template("lever rod", rod, drive.ratchets, thick, _rod)
 
 
 def _arm(vehicle: Vehicle) -> Drawing:
@@ -46,10 +49,12 @@ def _arm(vehicle: Vehicle) -> Drawing:
     """
     drive = _drive(vehicle)
     hole = vehicle.hole_mm(drive.pin_mm, "running") / 2
-    room = min(drive.stop_low_mm, drive.lever_mm - drive.stop_high_mm)
+    shapes = _shapes(vehicle)
+    end = max(x for x, _ in shapes.slot) - hole
+    room = min(drive.stop_low_mm, drive.lever_mm - end)
     if room < 2 * hole + EYE_MM / 2:
         raise InputError(say("lever.lever-its-slot-comes-within-of-a-pins-hole", room=in_mm(room)))
-    eye = hole + EYE_MM
+    eye = shapes.eye_mm
     sheet, (cx, foot) = sheet_for(
         say("lever.lever-of-the-lever-drive"),
         [
@@ -69,11 +74,10 @@ def _arm(vehicle: Vehicle) -> Drawing:
         drive.lever_mm + 2 * eye,
     )
     y = foot + eye
-    sheet.outline("cut", [(cx + px, y + py) for px, py in bar(eye, eye, drive.lever_mm)])
+    sheet.outline("cut", [(cx - py, y + px) for px, py in shapes.lever])
     for at in (0.0, drive.lever_mm):
         sheet.circle("cut", (cx, y + at), hole)
-    slot = bar(hole, hole, drive.stop_high_mm - drive.stop_low_mm)
-    sheet.outline("cut", [(cx + px, y + drive.stop_low_mm + py) for px, py in slot])
+    sheet.outline("cut", [(cx - py, y + px) for px, py in shapes.slot])
     return sheet
 
 
@@ -98,7 +102,7 @@ def _wheel(vehicle: Vehicle) -> Drawing:
             )
         )
     shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit) / 2
-    root = drive.wheel_mm - DEPTH * pitch
+    root = drive.wheel_mm - tooth_mm(drive)
     if shaft + EYE_MM > root:
         raise InputError(
             say(
@@ -122,12 +126,8 @@ def _wheel(vehicle: Vehicle) -> Drawing:
         2 * tip,
     )
     at = (cx, foot + tip)
-    points: list[Point] = []
-    for number in range(drive.teeth):
-        angle = 2 * pi * number / drive.teeth
-        for radius in (root, tip):
-            points.append((at[0] + radius * cos(angle), at[1] + radius * sin(angle)))
-    sheet.outline("cut", points)
+    saw = _shapes(vehicle).wheel
+    sheet.outline("cut", [(at[0] + x, at[1] + drive.turns * y) for x, y in saw])
     sheet.circle("cut", at, shaft)
     return sheet
 
@@ -149,8 +149,74 @@ def _pawl(vehicle: Vehicle) -> Drawing:
         long + eye,
     )
     base = (cx, foot + eye)
-    lower = [(eye * cos(radians(a)), eye * sin(radians(a))) for a in range(180, 361, 7)]
-    points = [*lower, (eye, 0.0), (eye, long * 0.7), (-eye, long), (-eye, 0.0)]
-    sheet.outline("cut", [(base[0] + px, base[1] + py) for px, py in points])
+    sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in _shapes(vehicle).pawl])
     sheet.circle("cut", base, hole)
+    return sheet
+
+
+def _hook(vehicle: Vehicle) -> Drawing:
+    """Draw a hooked pawl, which leads round the wheel and pulls the far side."""
+    drive, shapes = _drive(vehicle), _shapes(vehicle)
+    hole = vehicle.hole_mm(drive.pin_mm, "running") / 2
+    words = [say("lever.hole-running-nose-on-the-far-side", hole=in_mm(2 * hole, 2))]
+    return _about(say("lever.hooked-pawl-of-the-lever-drive"), words, (shapes.hook,), (), hole)
+
+
+def _throw(vehicle: Vehicle) -> Drawing:
+    """Draw an eccentric: its middle one throw from the shaft that it is fixed on."""
+    drive, shapes = _drive(vehicle), _shapes(vehicle)
+    bore = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit) / 2
+    disc = tuple((x, y + drive.throw_mm) for x, y in shapes.eccentric)
+    words = [
+        say(
+            "lever.eccentric-of-diameter-its-middle-from-the-shaft",
+            diameter=in_mm(2 * shapes.eccentric_mm, 2),
+            throw=in_mm(drive.throw_mm, 2),
+            bore=in_mm(2 * bore, 2),
+        )
+    ]
+    return _about(say("lever.eccentric-of-the-lever-drive"), words, (disc,), (), bore)
+
+
+def _rod(vehicle: Vehicle) -> Drawing:
+    """Draw the rod with its ring, or the yoke with its window, and the eye for the lever's pin."""
+    drive, shapes = _drive(vehicle), _shapes(vehicle)
+    hole = vehicle.hole_mm(drive.pin_mm, "running") / 2
+    words = [
+        say(
+            "lever.from-the-middle-to-the-eye-hole-running",
+            reach=in_mm(shapes.reach_mm, 2),
+            hole=in_mm(2 * hole, 2),
+        )
+    ]
+    title = (
+        say("lever.yoke-of-the-lever-drive")
+        if drive.motion == "yoke"
+        else say("lever.rod-of-the-lever-drive")
+    )
+    rod = tuple(tuple((x, y - shapes.reach_mm) for x, y in ring) for ring in shapes.rod)
+    window = tuple((x, y - shapes.reach_mm) for x, y in shapes.window)
+    return _about(title, words, rod, (window,), hole)
+
+
+def _shapes(vehicle: Vehicle) -> LeverShapes:
+    drive = _drive(vehicle)
+    hole = vehicle.hole_mm(drive.pin_mm, "running")
+    return lever_shapes(drive, vehicle.kit.shaft_diameter_mm, hole)
+
+
+def _about(
+    title: str, words: Sequence[str], rings: tuple[Ring, ...], holes: tuple[Ring, ...], hole: float
+) -> Drawing:
+    """Draw a part about its round hole: the outline of its rings together, and further holes."""
+    from shapely.geometry import Polygon  # noqa: PLC0415 - loaded when such a part is drawn
+    from shapely.ops import unary_union  # noqa: PLC0415
+
+    whole = unary_union([Polygon(ring) for ring in rings])
+    left, low, right, high = whole.bounds
+    sheet, (cx, foot) = sheet_for(title, list(words), right - left, high - low)
+    at = (cx - (left + right) / 2, foot - low)
+    for ring in (tuple(whole.exterior.coords)[:-1], *holes):
+        sheet.outline("cut", [(at[0] + x, at[1] + y) for x, y in ring])
+    sheet.circle("cut", at, hole)
     return sheet

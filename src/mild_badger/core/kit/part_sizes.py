@@ -1,0 +1,101 @@
+"""Sizes of parts that follow from kit and frame: sleeves, forks, one-way clutches, spacers, gears.
+
+Lengths mm. What the vehicle does not give is an estimate, no source.
+"""
+
+from math import ceil
+
+from mild_badger.core.vehicle.frame import SleeveKind
+from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "BUSH_ROOM_MM",
+    "GROOVE_DEPTH_MM",
+    "TUBE_MM",
+    "arm_mm",
+    "clutch_radius_mm",
+    "fork_radius_mm",
+    "groove_mm",
+    "sleeve_radius_mm",
+    "sleeve_room_mm",
+    "spacer_radius_mm",
+    "tip_mm",
+]
+
+GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
+"""How deep a fork's groove is, and how much wider than the fork (estimates, no source)."""
+CLUTCH_OVER_MM = 2.5
+"""How far a ring of pawls stands out over a sleeve (an estimate, no source)."""
+LEAST_SLEEVE_MM, ROUND_SHAFT_MM = 9.0, 4.5
+"""Outer radius of a sleeve with its fork's groove, and what it has round a thick shaft's bore.
+
+Estimates, no source: material round the bore, dogs, and material outside them.
+"""
+
+
+RING_MM = 2.0
+"""How far a fork's half ring stands out of its sleeve (an estimate, no source)."""
+ARM_MM = 8.0
+"""Width of a fork's arm (an estimate, no source)."""
+EYE_WALL_MM = 1.6
+"""Least material round the rail's hole in a fork (an estimate, no source)."""
+SPACER_MM = 2.5
+"""How thick a spacer's ring is (an estimate, no source)."""
+TUBE_MM = 0.8
+"""The thinnest wall of a spacer (an estimate, no source)."""
+BUSH_ROOM_MM = 0.2
+"""How far a brick's bush stays within its unit, so that two lie side by side (no source)."""
+
+
+def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:
+    """Length kept between the gears for a sleeve and its travel either way.
+
+    Over a thin sleeve the gears reach from either side; on a grid the next whole unit is taken.
+    """
+    frame, travel = vehicle.frame, vehicle.lever.fork_travel_mm
+    if (kind or frame.sleeve) == "thin":
+        room = frame.thin_mm + 2 * travel - 2 * frame.recess_mm
+    else:
+        room = frame.grooved_mm + 2 * travel
+    unit = vehicle.kit.grid_unit_mm
+    return room if vehicle.kit.any_seat else ceil(room / unit - 1e-9) * unit
+
+
+def groove_mm(vehicle: Vehicle) -> float:
+    """Width of the groove in which a fork lies."""
+    return vehicle.frame.fork_mm + GROOVE_PLAY_MM
+
+
+def sleeve_radius_mm(vehicle: Vehicle) -> float:
+    """Outer radius of a dog sleeve: what its shaft, dogs and groove need, on a grid at least 9."""
+    bore = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
+    return max(LEAST_SLEEVE_MM, bore + ROUND_SHAFT_MM)
+
+
+def clutch_radius_mm(vehicle: Vehicle) -> float:
+    """Outer radius of a one-way clutch's ring of pawls."""
+    return sleeve_radius_mm(vehicle) + CLUTCH_OVER_MM
+
+
+def tip_mm(kit: Kit, teeth: int) -> float:
+    """Tip radius of a gear, full-depth teeth where the kit has not the size."""
+    size = kit.size(teeth)
+    return size.tip_diameter_mm / 2 if size else kit.module_mm * (teeth + 2) / 2
+
+
+def fork_radius_mm(vehicle: Vehicle) -> float:
+    """Outer radius of a fork's half ring."""
+    return sleeve_radius_mm(vehicle) + RING_MM
+
+
+def arm_mm(vehicle: Vehicle) -> float:
+    """Width of a fork's arm, and of its eye round the rail's hole."""
+    return max(ARM_MM, vehicle.kit.shaft_diameter_mm + 2 * EYE_WALL_MM)
+
+
+def spacer_radius_mm(vehicle: Vehicle) -> float:
+    """Give a spacer's outer radius; on a grid no more than leaves room for one beside it."""
+    kit = vehicle.kit
+    radius = vehicle.hole_mm(kit.shaft_diameter_mm, "running") / 2 + SPACER_MM
+    return radius if kit.any_seat else min(radius, kit.grid_unit_mm / 2 - BUSH_ROOM_MM)
