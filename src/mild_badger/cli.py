@@ -124,6 +124,9 @@ def _parser() -> argparse.ArgumentParser:
         "--model", choices=MODEL_FORMS, help=say("command-line.the-placed-box-as-one-3d-file")
     )
     export.add_argument(
+        "--whole", choices=MODEL_FORMS, help=say("command-line.the-whole-vehicle-as-one-3d-file")
+    )
+    export.add_argument(
         "--position", metavar="GEAR", help=say("command-line.gear-that-is-in-in-the-3d-file")
     )
     export.add_argument(
@@ -220,13 +223,14 @@ def _export(options: argparse.Namespace) -> int:
     chosen = _gear_called(vehicle, options.gear)
     neutral = options.position in (None, "N")
     position = None if neutral else _gear_called(vehicle, options.position)
-    if options.model is not None:
+    if options.model is not None or options.whole is not None:
         vehicle = placed_first(vehicle)
     written = export(
         vehicle,
         options.to,
         templates=options.templates,
         model=options.model,
+        whole=options.whole,
         position=None if position is None else position.id,
         apart=options.apart,
         book=options.book,

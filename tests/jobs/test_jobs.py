@@ -75,6 +75,8 @@ def arguments_of(name: str) -> tuple[Any, ...]:
         case "proof of functions":
             sweeper = demo_vehicle("larkholm-street-sweeper")
             return (apply_edit(sweeper, take_places(sweeper, place_functions(sweeper, 60.0))),)
+        case "vehicle model":
+            return placed_tractor(), "stl"
         case "box model":
             return placed_tractor(), "stl"
         case "templates":
@@ -87,6 +89,9 @@ def arguments_of(name: str) -> tuple[Any, ...]:
             return (small(),)
 
 
+WRITTEN = ("plan book", "templates", "box model", "vehicle model")
+
+
 @pytest.mark.parametrize("name", JOBS)
 def test_every_job_gives_in_the_process_what_it_gives_here(name: str) -> None:
     arguments = arguments_of(name)
@@ -97,7 +102,12 @@ def test_every_job_gives_in_the_process_what_it_gives_here(name: str) -> None:
     if name == "place box":  # bound by time, so a slow moment may end it earlier
         assert type(result) is type(here)
         assert not result.unplaced
-    elif name in ("plan book", "templates", "box model"):  # their files carry dates and ids
+    elif name in (
+        "plan book",
+        "templates",
+        "box model",
+        "vehicle model",
+    ):  # their files carry dates and ids
         assert type(result) is type(here)
         assert len(result) == pytest.approx(len(here), rel=0.05)
     else:

@@ -17,6 +17,7 @@ __all__ = [
     "RESERVED",
     "AxleId",
     "CableId",
+    "EquipmentId",
     "GearId",
     "Held",
     "Identity",
@@ -50,6 +51,8 @@ AxleId = NewType("AxleId", str)
 """A driven axle besides the first one, whose id is empty."""
 CableId = NewType("CableId", str)
 MassId = NewType("MassId", str)
+EquipmentId = NewType("EquipmentId", str)
+"""A body of a given size: battery, switch, controller."""
 LineId = NewType("LineId", str)
 """A liquid line."""
 ReadingId = NewType("ReadingId", str)

@@ -1,6 +1,7 @@
 """The findings of a vehicle, composed: each stands beside its subject."""
 
 from mild_badger.core.axle.findings import road_findings, running_findings, wheel_findings
+from mild_badger.core.components.equipment import equipment_findings
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_findings
@@ -38,6 +39,7 @@ def review(
         *final_drive_findings(vehicle),
         *function_findings(functions),
         *layout_findings(vehicle),
+        *equipment_findings(vehicle),
         *stock_findings(parts),
         *running_findings(vehicle, housing_ratios(vehicle, gears)),
         *wheel_findings(vehicle),

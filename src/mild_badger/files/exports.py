@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from mild_badger.core.components.model import ModelForm, box_model
+from mild_badger.core.components.model import ModelForm, box_model, vehicle_model
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.message import say
@@ -32,6 +32,7 @@ def export(
     *,
     templates: bool = False,
     model: ModelForm | None = None,
+    whole: ModelForm | None = None,
     position: str | None = None,
     apart: bool = False,
     book: bool = False,
@@ -48,6 +49,8 @@ def export(
         Every template too, as svg, dxf, pdf and stl.
     model
         The placed box as one 3D file of this kind.
+    whole
+        The same of the whole vehicle: the way to the wheels, motors and other bodies too.
     position, apart
         Id of the gear that is in there, None for neutral; whether parts are drawn apart.
     book, chapters
@@ -82,6 +85,8 @@ def export(
         files |= drawn
     if model is not None:
         files[f"box.{model}"] = box_model(vehicle, model, gear=position, apart=apart)
+    if whole is not None:
+        files[f"vehicle.{whole}"] = vehicle_model(vehicle, whole, position)
     if book or chapters:
         name = f"{'-'.join(chapters)}.pdf" if chapters else "plan-book.pdf"
         files[name] = plan_book(vehicle, gear=gear, chapters=tuple(chapters))

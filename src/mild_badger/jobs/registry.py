@@ -20,6 +20,7 @@ JOBS: dict[str, str] = {
     "proof by solids": "components.collide:collide",
     "proof of functions": "components.collide:collide_functions",
     "box model": "components.model:box_model",
+    "vehicle model": "components.model:vehicle_model",
 }
 """Functions of core; each takes ``watch`` besides its arguments, to report and to stop there."""
 

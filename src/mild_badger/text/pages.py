@@ -41,6 +41,7 @@ PAGES: dict[str, dict[str, str]] = {
         "seats": say("text.seats"),
         "proof": say("text.proof"),
         "functions": say("text.function-box"),
+        "around": say("text.around-the-box"),
     },
     "Axle": {
         "turn": say("text.turn"),

@@ -24,6 +24,7 @@ from mild_badger.core.mechanisms.lever.shapes import lever_shapes, saw_outline, 
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.vehicle_file import save
@@ -126,7 +127,7 @@ def test_the_slot_is_long_enough_for_a_lever_that_leans() -> None:
         hypot(drive.stop_high_mm, drive.throw_mm) + 1.6,
         abs=1e-3,  # its round end has corners
     )
-    assert min(x for x, _ in shapes.slot) == pytest.approx(drive.stop_low_mm - 1.6)
+    assert min(x for x, _ in shapes.slot) == pytest.approx(drive.stop_low_mm - 1.6, abs=1e-3)
 
 
 def test_shapes_are_sound_outlines() -> None:
@@ -162,6 +163,9 @@ def test_a_wheel_too_small_for_the_swing_is_found_by_rule_and_by_solids() -> Non
     first = next(collision_findings(small, collision))
     assert tells(first.text, "components.with-the-fulcrum-at-and-the-throws-at")
     assert not [f for f in evaluate(TROLLEY).findings if f.code == "pawl-leaves-wheel"]
+    assert found.mend is not None
+    mended = apply_edit(small, found.mend)
+    assert not [f for f in evaluate(mended).findings if f.code == "pawl-leaves-wheel"]
 
 
 def test_a_seeded_fault_is_found() -> None:

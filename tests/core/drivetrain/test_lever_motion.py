@@ -5,7 +5,7 @@ cos(π/N) of its peak: half-wave rectifiers with N phases, as in handbooks of po
 (from memory; it follows by integration, done here by SciPy).
 """
 
-from math import asin, cos, degrees, pi, radians, sin
+from math import asin, cos, degrees, hypot, pi, radians, sin
 
 import numpy as np
 import pytest
@@ -44,7 +44,7 @@ from telling import Told, refuses, tells, told
 def ideal(count: int = 3, **changes: object) -> LeverDrive:
     """Give a yoke without play or loss, and teeth so fine that they count as friction."""
     made = {"ratchets": count, "pin_lost_mm": 0.0, "pawl_lost_mm": 0.0, "loss": 0.0, **changes}
-    return LeverDrive().model_copy(update={"teeth": 1_000_000, **made})
+    return LeverDrive().model_copy(update={"wheel_mm": 16.0, "teeth": 1_000_000, **made})
 
 
 def mad(drive: LeverDrive | None) -> Vehicle:
@@ -183,7 +183,8 @@ def test_faults_are_named_with_their_figures() -> None:
     assert tells(both["ratchets-together"], "lever.two-throws-stand-at-and-they-push-at-the")
     assert "0° and 2°" in codes(ideal(2, phases_deg=(0.0, 362.0)))["ratchets-together"]
     assert "90° to 180° apart" in codes(ideal(3, phases_deg=(0.0, 90.0, 180.0)))["uneven-phases"]
-    finding = next(iter(lever_findings(mad(ideal(3, phases_deg=(0.0, 90.0, 180.0))))))
+    uneven = lever_findings(mad(ideal(3, phases_deg=(0.0, 90.0, 180.0))))
+    finding = next(f for f in uneven if f.code == "uneven-phases")
     assert finding.mend is not None
     vehicle = apply_edit(mad(LeverDrive(phases_deg=(0.0, 90.0, 180.0))), finding.mend)
     assert vehicle.lever_drive is not None
@@ -249,18 +250,24 @@ def test_parts_and_templates() -> None:
     assert {key: t.count for key, t in found.items()} == {
         "lever arm": 3,
         "lever wheel": 6,
-        "lever pawl": 6,
+        "lever pawl": 3,
+        "lever hook": 3,
+        "lever throw": 3,
+        "lever rod": 3,
     }
     ((rim, (bore,)),) = cut_shapes(template_of(vehicle, "lever wheel", kerf=False))
     wheel = Polygon(rim, [bore])
     assert wheel.is_valid
-    assert (wheel.bounds[2] - wheel.bounds[0]) / 2 == pytest.approx(16, abs=0.05)
-    assert len(set(rim)) == 2 * 72
+    assert (wheel.bounds[2] - wheel.bounds[0]) / 2 == pytest.approx(34, abs=0.05)
+    assert len(set(rim)) == 2 * 144
     ((edge, holes),) = cut_shapes(template_of(vehicle, "lever arm", kerf=False))
     assert Polygon(edge, holes).is_valid
     slot = max((Polygon(hole) for hole in holes), key=lambda p: p.area)
     hole = vehicle.hole_mm(3.0, "running")
-    assert slot.bounds[3] - slot.bounds[1] == pytest.approx(40 + hole, abs=0.01)
+    assert slot.bounds[3] - slot.bounds[1] == pytest.approx(hypot(65, 10) - 25 + hole, abs=0.01)
+    for key in ("lever hook", "lever throw", "lever rod"):
+        ((around, inside),) = cut_shapes(template_of(vehicle, key, kerf=False))
+        assert Polygon(around, inside).is_valid
     ((nose, eyes),) = cut_shapes(template_of(vehicle, "lever pawl", kerf=False))
     assert Polygon(nose, eyes).is_valid
 

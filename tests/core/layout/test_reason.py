@@ -16,7 +16,6 @@ from telling import tells
     ("kind", "code"),
     [
         ("none", "layout.this-vehicle-has-no-box-to-place"),
-        ("lever", "layout.a-lever-drive-is-not-placed-in-space"),
         ("layshaft", "layout.the-shafts-stand-when-every-gear-has-its-pair"),
     ],
 )

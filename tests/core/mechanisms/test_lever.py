@@ -49,14 +49,14 @@ def box_of(vehicle: Vehicle) -> LeverBox:
 @settings(max_examples=15, deadline=None)
 @given(st.integers(2, 6), st.floats(40, 65))
 def test_an_ideal_drive_has_the_closed_form_as_its_ratio(count: int, fulcrum: float) -> None:
-    """Mean (N/π) sin(π/N) of the peak e (b/a) / r, behind 17:60."""
+    """Mean (N/π) sin(π/N) of the peak e (b/a) / r, behind 17:30."""
     box = box_of(apply_edit(TROLLEY, set_fulcrum(TROLLEY, "2", fulcrum)))
     ideal = {"ratchets": count, "teeth": 1_000_000, "pin_lost_mm": 0.0, "pawl_lost_mm": 0.0}
     drive = box.drive.model_copy(update=ideal)
     peak = drive.throw_mm * (drive.lever_mm - fulcrum) / fulcrum / drive.wheel_mm
     ratio = gear_ratio(box.model_copy(update={"drive": drive}), "2")
     assert ratio is not None
-    assert float(ratio) == pytest.approx(60 / 17 / (count / pi * sin(pi / count) * peak), rel=2e-3)
+    assert float(ratio) == pytest.approx(30 / 17 / (count / pi * sin(pi / count) * peak), rel=2e-3)
 
 
 def test_the_trolley_drives_at_its_targets() -> None:
@@ -212,7 +212,8 @@ def test_its_parts_and_trial_steps_are_those_of_the_drive() -> None:
     assert (needed["lever", 0], needed["ratchet", 0], needed["pawl", 0]) == (3, 3, 3)
     # a rod each between two pins, a pin a fulcrum and a pin a pawl; two bearings a shaft
     assert (needed["rod", 0], needed["pin", 0], needed["wood bearing", 80]) == (3, 12, 4)
-    assert (needed["fixed", 17], needed["fixed", 60]) == (1, 1)
+    assert (needed["fixed", 17], needed["fixed", 30]) == (1, 1)
+    assert needed["eccentric", 0] == 3
     assert (needed["fixed", 12], needed["fixed", 24], needed["fixed", 18]) == (2, 1, 1)  # final
     assert "fulcrum 2" in trial_steps(TROLLEY)[2].sleeves
     assert decode(encode(TROLLEY)) == TROLLEY

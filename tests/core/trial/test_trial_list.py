@@ -164,8 +164,8 @@ def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> No
         "balance",
     ]
     assert tells(steps["display engine"].words, "display.for-one-turn-of-the-motor", turns="1")
-    # ten turns of the throws: means 1.2 at 25 mm and 1/6 at 65 mm, see the lever drive's tests
-    assert "at 65 mm 1.67 times" in plain(steps["lever drive"].words)
+    # ten turns of the throws: three ratchets gain four of 144 teeth each at 65 mm
+    assert "at 65 mm 0.83 times" in plain(steps["lever drive"].words)
     assert tells(steps["output rear-winch"].words, "crane.per-turn-of", turns="89.6")
     ticked = apply_edit(truck, tick(truck, "output hoist", True))
     assert ticked.trial.ticks == ("output hoist",)

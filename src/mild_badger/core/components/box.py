@@ -129,8 +129,7 @@ def box_components(vehicle: Vehicle) -> BoxComponents | None:
     InputError
         A gear or its dogs cannot be made.
     """
-    plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
-    return _components(ThisVehicle(vehicle.model_copy(update=plain | {"versions": ()})))
+    return _components(ThisVehicle(_bare(vehicle)))
 
 
 def function_components(vehicle: Vehicle) -> BoxComponents | None:
@@ -141,8 +140,13 @@ def function_components(vehicle: Vehicle) -> BoxComponents | None:
     InputError
         A gear or its dogs cannot be made.
     """
+    return _function_components(ThisVehicle(_bare(vehicle)))
+
+
+def _bare(vehicle: Vehicle) -> Vehicle:
+    """Leave out what no part of a box depends on, so that what was made is found again."""
     plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
-    return _function_components(ThisVehicle(vehicle.model_copy(update=plain | {"versions": ()})))
+    return vehicle.model_copy(update=plain | {"versions": (), "equipment": ()})
 
 
 @lru_cache(maxsize=4)

@@ -8,6 +8,7 @@ from the input end, which is about +z.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from math import cos, sin
 from typing import Literal, NewType
 
 __all__ = [
@@ -45,6 +46,17 @@ ComponentKind = Literal[
     "pawl",
     "fulcrum",
     "guide",
+    "coupling",
+    "pinion",
+    "crown",
+    "differential",
+    "half shaft",
+    "wheel",
+    "motor",
+    "battery",
+    "switch",
+    "controller",
+    "other",
 ]
 Point = tuple[float, float]
 Outline = tuple[Point, ...]
@@ -74,7 +86,8 @@ class Component:
     what the drivetrain calls it, none for what never turns; gears that trains share have several.
     ``member`` is the sleeve that it slides with, "" for none. ``shaft`` carries it, ``wall`` is
     where a bearing sits. ``teeth`` is a gear's count. ``free`` tells of a gear that turns on its
-    shaft until a sleeve couples it.
+    shaft until a sleeve couples it. A part ``across`` lies with its own length to the right instead
+    of along the box, from ``x_mm`` on.
     """
 
     id: ComponentId
@@ -90,16 +103,34 @@ class Component:
     wall: str = ""
     teeth: int = 0
     free: bool = False
+    across: bool = False
 
     @property
     def from_mm(self) -> float:
         """Where it begins along the box, in neutral."""
+        if self.across:
+            return self.along_mm - max(x for p in self.solid for o in p.outlines for x, _ in o)
         return self.along_mm + min(prism.from_mm for prism in self.solid)
 
     @property
     def to_mm(self) -> float:
         """Where it ends along the box, in neutral."""
+        if self.across:
+            return self.along_mm - min(x for p in self.solid for o in p.outlines for x, _ in o)
         return self.along_mm + max(prism.to_mm for prism in self.solid)
+
+    @property
+    def reach_mm(self) -> tuple[float, float, float, float]:
+        """What it covers as seen from the input end: left, low, right, high."""
+        c, s = cos(self.turn_rad), sin(self.turn_rad)
+        points = [(x, y) for p in self.solid for o in p.outlines for x, y in o]
+        ys = [self.y_mm + x * s + y * c for x, y in points]
+        if self.across:
+            left = self.x_mm + min(prism.from_mm for prism in self.solid)
+            right = self.x_mm + max(prism.to_mm for prism in self.solid)
+            return left, min(ys), right, max(ys)
+        xs = [self.x_mm + x * c - y * s for x, y in points]
+        return min(xs), min(ys), max(xs), max(ys)
 
     def moved_mm(self, travel: Travel) -> float:
         """How far it stands along the box from where it is in neutral."""

@@ -39,12 +39,12 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             return say(
                 "components.of-ratchet", kind=word(part.kind), number=part.id.rpartition(" ")[2]
             )
-        case "fulcrum" | "guide":
-            return word(part.kind)
+        case "tie rod":
+            return word(part.id)
         case "wall":
             return vehicle.train_title(part.id)
         case _:
-            return word(part.id)
+            return word(part.kind)
 
 
 def components_data(vehicle: Vehicle, box: BoxComponents | None) -> list[dict[str, Any]]:

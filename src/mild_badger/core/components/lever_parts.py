@@ -23,7 +23,7 @@ from mild_badger.core.components.component import (
     Prism,
 )
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
-from mild_badger.core.components.solids import circle, rotated, round_hole
+from mild_badger.core.components.solids import circle, round_hole
 from mild_badger.core.drivetrain.lever_motion import stroke_mm
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.part_sizes import spacer_radius_mm
@@ -489,8 +489,8 @@ def _room(vehicle: Vehicle, plan: LeverPlan) -> tuple[float, float, float, float
     for fulcrum in (plan.drive.stop_low_mm, plan.drive.stop_high_mm):
         for number in range(ANGLES):
             for part in _moving(vehicle, plan, fulcrum, 360.0 * number / ANGLES):
-                boxes.append(_reach(part))
-    boxes += [_reach(gear) for gear in plan.gears]
+                boxes.append(part.reach_mm)
+    boxes += [gear.reach_mm for gear in plan.gears]
     far = spacer_radius_mm(vehicle)
     boxes += [(x - far, y - far, x + far, y + far) for x, y in plan.centres.values()]
     lows, highs = zip(*((b[:2], b[2:]) for b in boxes), strict=True)
@@ -500,14 +500,3 @@ def _room(vehicle: Vehicle, plan: LeverPlan) -> tuple[float, float, float, float
         max(x for x, _ in highs),
         max(y for _, y in highs),
     )
-
-
-def _reach(part: Component) -> tuple[float, float, float, float]:
-    points = [
-        (part.x_mm + x, part.y_mm + y)
-        for prism in part.solid
-        for outline in prism.outlines
-        for x, y in rotated(outline, part.turn_rad)
-    ]
-    xs, ys = zip(*points, strict=True)
-    return min(xs), min(ys), max(xs), max(ys)

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any, Literal, get_args
 import numpy as np
 
 from mild_badger.core.components.component import Component, Travel
+from mild_badger.core.components.equipment import whole_vehicle
 from mild_badger.core.components.proof import Step
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.components.vehicle_parts import vehicle_components
@@ -29,6 +30,7 @@ __all__ = [
     "box_model",
     "component_data",
     "travel_in",
+    "vehicle_model",
 ]
 
 ModelForm = Literal["glb", "stl", "3mf"]
@@ -61,6 +63,24 @@ def component_data(vehicle: Vehicle, part: Component) -> dict[str, Any]:
         "free": True if part.free else None,
     }
     return {name: value for name, value in known.items() if value is not None}
+
+
+def vehicle_model(
+    vehicle: Vehicle, form: str, gear: str | None = None, *, watch: Watch = UNWATCHED
+) -> bytes:
+    """Write the whole vehicle as :func:`box_model` writes its box: the way to the wheels too.
+
+    Motors and other bodies of a given size are in it where they stand.
+
+    Raises
+    ------
+    InputError
+        A gear cannot be made, or the form is another.
+    SearchStopped
+        It was stopped.
+    """
+    parts = whole_vehicle(vehicle, gear).components
+    return _written(vehicle, parts, form, gear, apart=False, watch=watch)
 
 
 def box_model(
@@ -96,6 +116,18 @@ def box_model(
     parts = vehicle_components(vehicle, gear)
     if not parts:
         raise InputError(why_no_place(vehicle))
+    return _written(vehicle, parts, form, gear, apart=apart, watch=watch)
+
+
+def _written(
+    vehicle: Vehicle,
+    parts: tuple[Component, ...],
+    form: str,
+    gear: str | None,
+    *,
+    apart: bool,
+    watch: Watch,
+) -> bytes:
     if form not in MODEL_FORMS:
         raise InputError(say("components.a-model-is-written-as-glb-stl-or-3mf-not-as", form=form))
     size = METRES if form == "glb" else 1.0

@@ -76,6 +76,8 @@ def solid_of(component: Component, travel: Travel | None = None) -> "Manifold":
     shape = _shape(component.solid)
     if component.turn_rad:
         shape = shape.rotate((0.0, 0.0, degrees(component.turn_rad)))
+    if component.across:  # what ran along the box runs to the right
+        shape = shape.rotate((0.0, -90.0, 0.0))
     return shape.translate((component.x_mm, component.y_mm, along_to_z(along)))
 
 

@@ -70,11 +70,7 @@ def _beside(
 
 def _edge(parts: tuple[Component, ...], *, right: bool) -> float:
     """Find how far parts reach to the right or to the left, as seen from the input end."""
-    reaches = (
-        part.x_mm + x
-        for part in parts
-        for prism in part.solid
-        for outline in prism.outlines
-        for x, _ in outline
-    )
-    return max(reaches, default=0.0) if right else min(reaches, default=0.0)
+    reaches = [part.reach_mm for part in parts]
+    if right:
+        return max((reach[2] for reach in reaches), default=0.0)
+    return min((reach[0] for reach in reaches), default=0.0)

@@ -139,6 +139,8 @@ CATALOGUE: dict[str, FindingKind] = {
         ("no-room-for-fork", "E"),
         ("shafts-find-no-place", "W"),
         ("functions-without-place", "W"),
+        ("body-touches", "W", "depth", "mm"),
+        ("body-without-room", "W"),
         ("function-fork-missing", "W"),
         ("no-way-in", "W", "parts", "parts"),
         ("centre-too-far", "W", "centre distance", "mm"),

@@ -27,6 +27,7 @@ RECORDS = {
     "outputs": "output",
     "positions": "position",
     "hydraulic_lines": "liquid line",
+    "equipment": "body",
     "runs": "cable",
     "masses": "mass",
     "readings": "reading",

@@ -44,6 +44,7 @@ from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Train, gear_key
 from mild_badger.core.vehicle.boxes import Box
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.edit.change import Path
+from mild_badger.core.vehicle.equipment import Equipment
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
@@ -141,6 +142,7 @@ class Motor(DocumentNode):
     ones work on one shaft behind their own ``reduction``, at ``supply_v``, of which a speed
     controller lets through ``throttle``. ``limit_a`` caps the current of each, between
     ``no_load_a`` and ``stall_a``. ``working_rpm`` is the speed of the shaft that enters the box.
+    ``diameter_mm`` and ``length_mm`` are a motor's body with its gears, None for not known.
     """
 
     name: Annotated[str, Field(max_length=80)] = ""
@@ -156,6 +158,8 @@ class Motor(DocumentNode):
     no_load_a: Annotated[float, Field(ge=0, le=500)] = 0.1
     stall_a: Annotated[float, Field(gt=0, le=1000)] = 1.0
     limit_a: Annotated[float, Field(gt=0, le=1000)] | None = None
+    diameter_mm: Length | None = None
+    length_mm: Length | None = None
 
     @property
     def shaft_no_load_rpm(self) -> float:
@@ -342,6 +346,7 @@ class Vehicle(DocumentNode):
     display_engine: DisplayEngine | None = None
     lever_drive: LeverDrive | None = None
     clutch: Clutch | None = None
+    equipment: Annotated[tuple[Equipment, ...], Field(max_length=20)] = ()
     hydraulic_lines: Annotated[tuple[LiquidLine, ...], Field(max_length=MAX_LINES)] = ()
     cables: Cables | None = None
     crane: Crane | None = None
@@ -362,7 +367,7 @@ class Vehicle(DocumentNode):
     ] = ()
     retired_ids: Annotated[tuple[Identity, ...], Field(max_length=MAX_RETIRED)] = ()
 
-    @field_validator("additional_axles", "versions", "hydraulic_lines")
+    @field_validator("additional_axles", "versions", "hydraulic_lines", "equipment")
     @classmethod
     def _have_ids(cls, pieces: tuple[Identified, ...]) -> tuple[Identified, ...]:
         return identified(pieces)
@@ -394,6 +399,9 @@ class Vehicle(DocumentNode):
         lines = [line.name for line in self.hydraulic_lines]
         if len(set(lines)) < len(lines):
             raise ValueError(say("vehicle.two-liquid-lines-share-a-name"))
+        things = [item.name for item in self.equipment]
+        if len(set(things)) < len(things):
+            raise ValueError(say("vehicle.two-bodies-share-a-name"))
         axles = [axle.name for axle in self.additional_axles]
         if len(set(axles)) < len(axles):
             raise ValueError(say("vehicle.two-driven-axles-share-a-name"))

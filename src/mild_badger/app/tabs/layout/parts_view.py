@@ -37,7 +37,7 @@ class PartsView(Canvas):
     def show_parts(self, evaluation: Evaluation, parts: tuple[Component, ...]) -> None:
         """Show parts where they stand."""
         ends = {part.id: (part.from_mm + part.to_mm) / 2 for part in parts}
-        self.parts = tuple(sorted(parts, key=lambda p: p.x_mm if self.side else -ends[p.id]))
+        self.parts = tuple(sorted(parts, key=lambda p: p.reach_mm[2] if self.side else -ends[p.id]))
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
@@ -89,19 +89,24 @@ class PartsView(Canvas):
             mine = QPainterPath()
             for outline in prism.outlines:
                 mine = mine.united(self._outline(part, outline, prism.from_mm, prism.to_mm))
-            for hole in () if self.side else prism.holes:
+            for hole in () if self.side != part.across else prism.holes:
                 mine = mine.subtracted(self._outline(part, hole, 0.0, 0.0))
             path = mine if path.isEmpty() else path.united(mine)
         return path
 
     def _outline(self, part: Component, outline: Outline, start: float, end: float) -> QPainterPath:
         """Give an outline where it stands, y downwards; of the side, what it covers."""
-        points = [(part.x_mm + x, part.y_mm + y) for x, y in rotated(outline, part.turn_rad)]
+        turned = rotated(outline, part.turn_rad)
         path = QPainterPath()
-        if self.side:
-            low, high = min(y for _, y in points), max(y for _, y in points)
-            path.addRect(QRectF(part.along_mm + start, -high, end - start, high - low))
+        if self.side != part.across:  # its own length lies in the picture
+            low, high = (part.y_mm + f(y for _, y in turned) for f in (min, max))
+            left = (part.x_mm if part.across else part.along_mm) + start
+            path.addRect(QRectF(left, -high, end - start, high - low))
             return path
+        if self.side:
+            points = [(part.along_mm - x, part.y_mm + y) for x, y in turned]
+        else:
+            points = [(part.x_mm + x, part.y_mm + y) for x, y in turned]
         path.addPolygon(QPolygonF([QPointF(x, -y) for x, y in points]))
         path.closeSubpath()
         path.setFillRule(Qt.FillRule.WindingFill)

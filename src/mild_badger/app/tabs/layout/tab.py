@@ -11,6 +11,7 @@ from mild_badger.app.drawing.train_view import TrainPicture, TrainView
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
+from mild_badger.app.tabs.layout.around_page import AroundPage
 from mild_badger.app.tabs.layout.frame_page import FramePage
 from mild_badger.app.tabs.layout.function_page import FunctionBoxPage
 from mild_badger.app.tabs.layout.proof_page import ProofPage
@@ -71,6 +72,14 @@ class LayoutTab(PagedTab):
         """The function box in space, made when it is first looked at."""
         made = self.added(FunctionBoxPage(self.session, self.theme))
         made.search_wanted.connect(self.search_wanted)
+        return made
+
+    @cached_property
+    def around_page(self) -> AroundPage:
+        """What stands around the box, made when it is first looked at."""
+        made = self.added(AroundPage(self.session, self.theme))
+        made.search_wanted.connect(self.search_wanted)
+        made.bytes_wanted.connect(self.bytes_wanted)
         return made
 
     def _train_page(self) -> QWidget:
@@ -254,6 +263,11 @@ class LayoutTab(PagedTab):
             self.heading.setText(say("tab-layout.whether-anything-touches"))
             self.facts.setText(say("tab-layout.solids-of-all-parts-in-every-state"))
             self.proof_page.refresh(evaluation)
+            return
+        if page == "around":
+            self.heading.setText(say("tab-layout.what-stands-around-the-box"))
+            self.facts.setText(say("tab-layout.simple-shapes-from-the-box-to-the-wheels"))
+            self.around_page.refresh(evaluation)
             return
         if page == "functions":
             self.heading.setText(say("tab-layout.the-function-box-in-space"))

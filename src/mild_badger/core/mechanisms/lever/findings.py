@@ -2,17 +2,18 @@
 
 from collections.abc import Iterator
 from itertools import combinations
-from math import tau
+from math import ceil, tau
 
 from mild_badger.core.drivetrain.lever_motion import jam_at, motion_of
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.lever.edits import place_gears
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.reach import reach_of
 from mild_badger.core.mechanisms.lever.shapes import swing_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import LeverBox
-from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized
 
@@ -21,6 +22,7 @@ __all__ = ["lever_box_findings", "lever_findings"]
 
 REACH = 0.82
 """How far pawls may swing from the middle, to the wheel's radius: the sine of 55° (an estimate)."""
+MOST_TEETH = 2000
 TOGETHER_DEG = 5.0
 
 
@@ -70,6 +72,7 @@ def lever_findings(vehicle: Vehicle) -> Iterator[Finding]:
             swing,
             REACH * drive.wheel_mm,
             "mm",
+            _larger_wheel(vehicle, drive, swing),
         )
     here = motion_of(drive)
     if not here.jams and here.mean <= 0:
@@ -129,6 +132,17 @@ def lever_findings(vehicle: Vehicle) -> Iterator[Finding]:
             "°",
             even,
         )
+
+
+def _larger_wheel(vehicle: Vehicle, drive: LeverDrive, swing: float) -> Edit:
+    """Make the wheel so large that its pawls follow it, its teeth as coarse as they were."""
+    wheel = float(ceil(swing / REACH))
+    teeth = min(round(drive.teeth * wheel / drive.wheel_mm), MOST_TEETH)
+    path = vehicle.stepless_path
+    return Edit(
+        say("lever.make-the-wheel-larger", wheel=in_mm(wheel), teeth=teeth),
+        (Change((*path, "wheel_mm"), wheel), Change((*path, "teeth"), teeth)),
+    )
 
 
 def lever_box_findings(vehicle: Vehicle) -> Iterator[Finding]:

@@ -1,0 +1,291 @@
+"""From the box to the wheels in space: final drive, bevel gears, differentials, wheels.
+
+Simple solids in the box's axes, behind the box: the final drive's pairs stand one behind another,
+each shaft below the one before it; the pinion on the last one meets the crown wheel on the axle,
+which lies across. Where the box has no place, its output is taken to stand at the origin. Sizes
+that nothing gives are estimates, no source.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import pairwise
+
+from mild_badger.core.architectures.lever import LEVER_WHEEL
+from mild_badger.core.axle.clearance import hub_rise_mm
+from mild_badger.core.axle.running import running_of
+from mild_badger.core.components.box import RUN_MM
+from mild_badger.core.components.component import (
+    Component,
+    ComponentId,
+    ComponentKind,
+    Outline,
+    Prism,
+)
+from mild_badger.core.components.lever_parts import lever_plan
+from mild_badger.core.components.solids import circle, round_hole
+from mild_badger.core.driveline.assemble import (
+    FIRST_AXLE,
+    PINION_SHAFT,
+    WHEELS,
+    axle_body,
+    box_output,
+)
+from mild_badger.core.errors import InputError
+from mild_badger.core.ids import AxleId
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import output_rod, shaft_cuts, stub_mm
+from mild_badger.core.layout.slabs import GAP_MM
+from mild_badger.core.templates.gear_shape import GearForm, gear_shape
+from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, shaft_after
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import pair_ids
+
+__all__ = ["drive_line_parts"]
+
+COUPLING_MM = 2.0
+"""How thick the wall of a coupling is."""
+STUB_MM = 12.0
+"""How far the stub of a wheel that is not driven reaches inwards."""
+FREE = AxleId("free")
+BEVEL_FACE = 4.0
+"""Face width of bevel gears, in modules."""
+
+
+@dataclass(frozen=True)
+class _Exit:
+    """Where the box's output ends: the shaft's middle, and how far along the box it reaches."""
+
+    x_mm: float
+    y_mm: float
+    along_mm: float
+
+
+def drive_line_parts(vehicle: Vehicle) -> tuple[Component, ...]:
+    """List the parts from the box's output to all wheels.
+
+    Raises
+    ------
+    InputError
+        A gear of the final drive cannot be made.
+    """
+    return tuple(_Builder(vehicle).parts())
+
+
+def _exit(vehicle: Vehicle) -> _Exit:
+    plan = lever_plan(vehicle) if vehicle.box.lever is not None else None
+    if plan is not None:
+        return _Exit(*plan.centres[LEVER_WHEEL], plan.spans[LEVER_WHEEL][1])
+    stack = stack_for(vehicle)
+    if stack is None:
+        return _Exit(0.0, 0.0, 0.0)
+    name = output_rod(vehicle, stack)
+    cut = next((cut for cut in shaft_cuts(vehicle, stack) if cut.name == name), None)
+    if name is None or cut is None:
+        return _Exit(0.0, 0.0, stack.length_mm)
+    rod = stack.rods[name]
+    return _Exit(rod.x_mm, rod.y_mm, cut.start_mm + (cut.length_mm or cut.needed_mm))
+
+
+class _Builder:
+    def __init__(self, vehicle: Vehicle) -> None:
+        self.vehicle, self.kit = vehicle, vehicle.kit
+        self.shaft_mm = vehicle.kit.shaft_diameter_mm / 2
+        self.bore = round_hole(self.shaft_mm + RUN_MM)
+        self.start = _exit(vehicle)
+        running = running_of(vehicle)
+        self.shape, self.chassis, self.line = running.shape, running.chassis, running.line
+        # seen from the input end the driver's left is on the right where the box runs rearwards
+        self.left = 1.0 if vehicle.shifting.box_faces == "rear" else -1.0
+        self.forward = -1.0 if vehicle.shifting.box_faces == "rear" else 1.0
+
+    def parts(self) -> Iterator[Component]:
+        x, y, along = self.start.x_mm, self.start.y_mm, self.start.along_mm
+        tube = circle(self.shaft_mm + COUPLING_MM)
+        long = 2 * stub_mm(self.vehicle)
+        yield self._part(
+            "coupling of the box output",
+            "coupling",
+            (Prism((tube,), -long / 2, long / 2, (self.bore,)),),
+            (x, y, along),
+            body=box_output(self.vehicle),
+        )
+        along += RUN_MM
+        shaft, begins = box_output(self.vehicle), along
+        along += long / 2
+        pairs = self.vehicle.final_drive.pairs
+        for number, (pair, own) in enumerate(zip(pairs, pair_ids(pairs), strict=True)):
+            last = number == len(pairs) - 1
+            after = PINION_SHAFT if last else shaft_after("final drive", own)
+            row = [(gear_body("final drive", own, "driver"), pair.driver, shaft)]
+            row += [
+                (
+                    gear_body("final drive", own, f"idler{n}"),
+                    teeth,
+                    idler_shaft("final drive", own, n),
+                )
+                for n, teeth in enumerate(pair.idlers)
+            ]
+            row.append((gear_body("final drive", own, "driven"), pair.driven, after))
+            width = self._width(pair.driver, pair.driven)
+            yield self._shaft(shaft, (x, y), begins, along + width, number)
+            ys = [y]
+            for (_, one, _), (_, other, _) in pairwise(row):
+                ys.append(ys[-1] - (one + other) * self.kit.module_mm / 2)
+            for (body, teeth, carrier), at in zip(row, ys, strict=True):
+                yield self._gear(body, teeth, carrier, (x, at, along), width)
+                if carrier not in (shaft, after):
+                    yield self._shaft(carrier, (x, at), along - GAP_MM, along + width + GAP_MM, 0)
+            shaft, begins, y = after, along - GAP_MM, ys[-1]
+            along += width + 2 * GAP_MM
+        yield from self._driven_axles(shaft, (x, y), begins, along)
+
+    def _driven_axles(
+        self, shaft: str, at: tuple[float, float], begins: float, along: float
+    ) -> Iterator[Component]:
+        """Put the axles on the pinion's line: the first behind the pairs, others ahead of it."""
+        final = self.vehicle.final_drive
+        first = along + self._bevel_mm(final.crown)
+        y = at[1] + self.line.offset_mm
+        yield self._shaft(shaft, at, begins, first - self.kit.module_mm * final.crown / 4, 1)
+        yield from self._axle(
+            FIRST_AXLE, (final.pinion, final.crown), final.crown_side, (at[0], y, first), at[1]
+        )
+        places = [first]
+        for axle in self.vehicle.additional_axles:
+            place = first + self.forward * axle.ahead_mm
+            yield from self._axle(
+                axle.id, (axle.pinion, axle.crown), axle.crown_side, (at[0], y, place), at[1]
+            )
+            places.append(place)
+        other = first + self.forward * self.vehicle.axle.wheelbase_mm
+        if all(abs(place - other) > self.vehicle.wheels.diameter_mm for place in places):
+            yield from self._wheels(FREE, (at[0], y, other), "free axle")
+
+    def _axle(
+        self,
+        axle: AxleId,
+        teeth: tuple[int, int],
+        side: str,
+        at: tuple[float, float, float],
+        pinion_y: float,
+    ) -> Iterator[Component]:
+        """Make one driven axle; ``at`` is its middle."""
+        module = self.kit.module_mm
+        face = BEVEL_FACE * module
+        pinion, crown = (module * z / 2 for z in teeth)
+        x, y, along = at
+        yield self._part(
+            axle_body(axle, "pinion"),
+            "pinion",
+            (Prism((circle(pinion),), 0.0, face, (self.bore,)),),
+            (x, pinion_y, along - crown),
+            body=axle_body(axle, "pinion"),
+            teeth=teeth[0],
+        )
+        sign = self.left if side == "left" else -self.left
+        inner, outer = sorted((sign * pinion, sign * (pinion + face)))
+        yield self._part(
+            axle_body(axle, "crown"),
+            "crown",
+            (Prism((circle(crown),), inner, outer, (self.bore,)),),
+            (x, y, along),
+            body=axle_body(axle, "crown"),
+            teeth=teeth[1],
+            across=True,
+        )
+        half = max(min(pinion, crown) * 0.9, 2 * self.shaft_mm)
+        yield self._part(
+            axle_body(axle, "housing"),
+            "differential",
+            (Prism((circle(0.6 * crown),), -half, half, (self.bore,)),),
+            (x, y, along),
+            body=axle_body(axle, "housing"),
+            across=True,
+        )
+        yield from self._wheels(axle, at, axle_body(axle, "half shaft"))
+
+    def _wheels(
+        self, axle: AxleId, at: tuple[float, float, float], shaft: str
+    ) -> Iterator[Component]:
+        x, y, along = at
+        rise = hub_rise_mm(self.vehicle, self.shape) if axle != FREE else 0.0
+        track, wide = self.vehicle.axle.track_mm, self.chassis.tyre_width_mm
+        rod, tyre = circle(self.shaft_mm), circle(self.vehicle.wheels.diameter_mm / 2)
+        for side, sign in (("left", self.left), ("right", -self.left)):
+            # what is not driven turns on stubs of its own
+            inner = RUN_MM if axle != FREE else max(track / 2 - wide / 2 - STUB_MM, RUN_MM)
+            ends = sorted((sign * inner, sign * (track / 2 + wide / 2)))
+            body = axle_body(axle, WHEELS[side]) if axle != FREE else ""
+            yield self._part(
+                f"{shaft} {side}",
+                "half shaft",
+                (Prism((rod,), ends[0], ends[1]),),
+                (x, y, along),
+                body=body,
+                across=True,
+            )
+            middle = x + sign * track / 2
+            hole: tuple[Outline, ...] = (self.bore,) if not rise else ()
+            yield self._part(
+                f"{axle_body(axle, 'wheel')} {side}",
+                "wheel",
+                (Prism((tyre,), -wide / 2, wide / 2, hole),),
+                (middle, y - rise, along),
+                body=body,
+                across=True,
+            )
+
+    def _bevel_mm(self, crown: int) -> float:
+        return self.kit.module_mm * crown / 2 + BEVEL_FACE * self.kit.module_mm
+
+    def _width(self, *teeth: int) -> float:
+        widths = [s.face_width_mm for z in teeth if (s := self.kit.size(z)) is not None]
+        return max(widths, default=self.kit.grid_unit_mm)
+
+    def _gear(
+        self, body: str, teeth: int, shaft: str, at: tuple[float, float, float], width: float
+    ) -> Component:
+        size = self.kit.size(teeth)
+        form = GearForm(
+            teeth,
+            self.kit.module_mm,
+            self.kit.pressure_angle_deg,
+            thinning_mm=size.tooth_thinning_mm if size is not None else 0.0,
+        )
+        try:
+            outline = tuple(gear_shape(form))
+        except ValueError as error:
+            raise InputError(str(error)) from error
+        solid = (Prism((outline,), 0.0, width, (self.bore,)),)
+        return self._part(body, "gear", solid, at, body=body, teeth=teeth, shaft=shaft)
+
+    def _shaft(
+        self, name: str, at: tuple[float, float], start: float, end: float, number: int
+    ) -> Component:
+        solid = (Prism((circle(self.shaft_mm),), 0.0, end - start),)
+        identity = name if number else f"{name} to the final drive"
+        return self._part(identity, "shaft", solid, (*at, start), body=name, shaft=name)
+
+    @staticmethod
+    def _part(
+        identity: str,
+        kind: ComponentKind,
+        solid: tuple[Prism, ...],
+        at: tuple[float, float, float],
+        *,
+        body: str = "",
+        teeth: int = 0,
+        shaft: str = "",
+        across: bool = False,
+    ) -> Component:
+        bodies = (body,) if body else ()
+        return Component(
+            ComponentId(identity),
+            kind,
+            solid,
+            *at,
+            bodies=bodies,
+            teeth=teeth,
+            shaft=shaft,
+            across=across,
+        )

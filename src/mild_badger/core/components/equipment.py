@@ -1,0 +1,284 @@
+"""Motor, battery, switch and controller as bodies: where they stand, and whether they find room.
+
+A motor stands before the input's stub, in line with it, several side by side. What has no place of
+its own stands beside the box where it is clear: to the right, to the left, above, below, behind.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import get_args
+
+from mild_badger.core.components.component import Component, ComponentId, Outline, Prism
+from mild_badger.core.components.describe import describe_component
+from mild_badger.core.components.drive_line import drive_line_parts
+from mild_badger.core.components.lever_parts import lever_plan
+from mild_badger.core.components.solids import circle
+from mild_badger.core.components.vehicle_parts import vehicle_components
+from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.ids import EquipmentId
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import shaft_cuts
+from mild_badger.core.message import say
+from mild_badger.core.vehicle.bodies import input_shaft
+from mild_badger.core.vehicle.cache_key import ThisVehicle
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.equipment import (
+    Equipment,
+    EquipmentKind,
+    EquipmentPlace,
+    EquipmentShape,
+)
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
+
+__all__ = [
+    "WholeVehicle",
+    "add_equipment",
+    "equipment_findings",
+    "parse_shape",
+    "place_equipment",
+    "whole_vehicle",
+]
+
+ROOM_MM = 2.0
+"""Room kept about a body."""
+STEP_MM = 4.0
+FARTHEST = 60
+"""So many steps outwards are tried for a body without a place."""
+COUPLING_MM = 1.0
+"""Between a motor and the end of the input's stub."""
+USUAL: dict[EquipmentKind, tuple[float, float, float]] = {
+    "battery": (55.0, 30.0, 70.0),
+    "switch": (14.0, 12.0, 22.0),
+    "controller": (35.0, 14.0, 45.0),
+    "other": (20.0, 20.0, 20.0),
+}
+"""Sizes that a new body begins with (an estimate, no source)."""
+Block = tuple[float, float, float, float, float, float]
+"""Left, low, from; right, high, to."""
+
+
+@dataclass(frozen=True)
+class WholeVehicle:
+    """All parts, and for each body that was given no place whether one was found."""
+
+    components: tuple[Component, ...]
+    touching: tuple[tuple[str, str, float], ...]
+    homeless: tuple[str, ...]
+
+
+def add_equipment(vehicle: Vehicle, kind: EquipmentKind) -> Edit:
+    """Add a body of a kind, in its usual size, without a place of its own."""
+    taken = {item.name for item in vehicle.equipment}
+    name, number = str(word(kind)), 1
+    while name in taken:
+        number += 1
+        name = f"{word(kind)} {number}"
+    wide, high, long = USUAL[kind]
+    made = Equipment(
+        id=EquipmentId(vehicle.new_id(kind, (item.id for item in vehicle.equipment))),
+        name=name,
+        kind=kind,
+        wide_mm=wide,
+        high_mm=high,
+        long_mm=long,
+    )
+    return Edit.one(
+        say("components.add-body", name=name), ("equipment",), (*vehicle.equipment, made)
+    )
+
+
+def place_equipment(vehicle: Vehicle, row: int, place: EquipmentPlace | None) -> Edit:
+    """Put a body at a place, or let the program look for one."""
+    item = vehicle.equipment[row]
+    words = say("components.place-body", name=item.name)
+    return Edit.one(words, ("equipment", row, "place"), place)
+
+
+def parse_shape(text: str) -> EquipmentShape:
+    """Read a shape as it is called.
+
+    Raises
+    ------
+    InputError
+        There is no such shape.
+    """
+    shapes = {str(word(shape)): shape for shape in get_args(EquipmentShape)}
+    shape: EquipmentShape | None = shapes.get(" ".join(text.split()).casefold())
+    if shape is None:
+        raise InputError(say("components.a-shape-is-one-of", listed=", ".join(shapes)))
+    return shape
+
+
+def whole_vehicle(vehicle: Vehicle, gear: str | None = None) -> WholeVehicle:
+    """List the parts of the boxes, the drive line, motors and all bodies.
+
+    A lever drive's fulcrum stands as a gear has it.
+
+    Raises
+    ------
+    InputError
+        A gear cannot be made.
+    """
+    plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
+    bare = vehicle.model_copy(update=plain | {"versions": ()})
+    return _whole(ThisVehicle(bare), gear if vehicle.box.lever is not None else None)
+
+
+@lru_cache(maxsize=4)
+def _whole(this: ThisVehicle, gear: str | None) -> WholeVehicle:
+    vehicle = this.vehicle
+    boxes = vehicle_components(vehicle, gear)
+    parts: list[Component] = [*boxes, *drive_line_parts(vehicle), *_motors(vehicle)]
+    blocks = [(part.id, _block(part)) for part in parts]
+    touching: list[tuple[str, str, float]] = []
+    homeless: list[str] = []
+    bodies: list[Component] = []
+    held = [item for item in vehicle.equipment if item.place is not None]
+    for item in (*held, *(item for item in vehicle.equipment if item.place is None)):
+        body = _body(item)
+        if item.place is None:
+            found = _find_room(body, blocks, boxes)
+            if found is None:
+                homeless.append(item.id)
+                continue
+            body = found
+        else:
+            for name, block in blocks:
+                deep = _overlap(_block(body), block)
+                if deep > 0:
+                    touching.append((body.id, name, deep))
+        blocks.append((body.id, _block(body)))
+        bodies.append(body)
+    motors = [part.id for part in parts if part.kind == "motor"]
+    for motor in motors:
+        own = next(block for name, block in blocks if name == motor)
+        for name, block in blocks:
+            deep = _overlap(own, block) if name not in motors else 0.0
+            if deep > 0 and not name.startswith("equipment "):
+                touching.append((motor, name, deep))
+    return WholeVehicle((*parts, *bodies), tuple(touching), tuple(homeless))
+
+
+def _motors(vehicle: Vehicle) -> Iterator[Component]:
+    """Stand the motors before the input's stub, side by side where there are several."""
+    motor = vehicle.motor
+    if motor.diameter_mm is None or motor.length_mm is None:
+        return
+    x, y, along = _input_end(vehicle)
+    start = along - COUPLING_MM - motor.length_mm
+    solid = (Prism((circle(motor.diameter_mm / 2),), 0.0, motor.length_mm),)
+    for number in range(motor.count):
+        name = "motor" if not number else f"motor {number + 1}"
+        aside = x + number * (motor.diameter_mm + ROOM_MM)
+        yield Component(ComponentId(name), "motor", solid, aside, y, start)
+
+
+def _input_end(vehicle: Vehicle) -> tuple[float, float, float]:
+    plan = lever_plan(vehicle) if vehicle.box.lever is not None else None
+    if plan is not None:
+        name = input_shaft() if input_shaft() in plan.spans else next(iter(plan.spans))
+        return (*plan.centres[name], plan.spans[name][0])
+    stack = stack_for(vehicle)
+    if stack is None or input_shaft() not in stack.rods:
+        return 0.0, 0.0, 0.0
+    rod = stack.rods[input_shaft()]
+    cut = next(cut for cut in shaft_cuts(vehicle, stack) if cut.name == input_shaft())
+    return rod.x_mm, rod.y_mm, cut.start_mm
+
+
+def _body(item: Equipment) -> Component:
+    """Shape a body, where it stands or about the origin."""
+    at = item.place or EquipmentPlace(x_mm=0.0, y_mm=0.0, along_mm=0.0)
+    identity = ComponentId(f"equipment {item.id}")
+    across = item.shape == "cylinder across"
+    if item.shape == "box":
+        w, h = item.wide_mm / 2, item.high_mm / 2
+        outline: Outline = ((-w, -h), (w, -h), (w, h), (-w, h))
+        half = item.long_mm / 2
+    elif across:
+        outline, half = circle(item.high_mm / 2), item.wide_mm / 2
+    else:
+        outline, half = circle(item.wide_mm / 2), item.long_mm / 2
+    solid = (Prism((outline,), -half, half),)
+    return Component(identity, item.kind, solid, at.x_mm, at.y_mm, at.along_mm, across=across)
+
+
+def _block(part: Component) -> Block:
+    left, low, right, high = part.reach_mm
+    return left, low, part.from_mm, right, high, part.to_mm
+
+
+def _overlap(one: Block, other: Block) -> float:
+    """Give how deep two blocks go into one another, 0 where they are apart."""
+    depths = (min(one[n + 3], other[n + 3]) - max(one[n], other[n]) for n in range(3))
+    return max(min(depths), 0.0)
+
+
+def _find_room(
+    body: Component, blocks: Sequence[tuple[str, Block]], boxes: Sequence[Component]
+) -> Component | None:
+    """Look for a place beside the boxes where a body is clear of everything."""
+    around = [_block(part) for part in boxes] or [block for _, block in blocks]
+    if not around:
+        return body
+    low = [min(block[n] for block in around) for n in range(3)]
+    high = [max(block[n + 3] for block in around) for n in range(3)]
+    own = _block(body)
+    half = [(own[n + 3] - own[n]) / 2 for n in range(3)]
+    middle = [(a + b) / 2 for a, b in zip(low, high, strict=True)]
+    sides = ((0, 1), (0, -1), (1, 1), (1, -1), (2, 1))
+    for step in range(FARTHEST):
+        for axis, sign in sides:
+            at = list(middle)
+            edge = high[axis] if sign > 0 else low[axis]
+            at[axis] = edge + sign * (half[axis] + ROOM_MM + step * STEP_MM)
+            moved = replace(body, x_mm=at[0], y_mm=at[1], along_mm=at[2])
+            mine = _block(moved)
+            near = (*(mine[n] - ROOM_MM for n in range(3)), *(mine[n] + ROOM_MM for n in (3, 4, 5)))
+            if all(_overlap(near, block) <= 0 for _, block in blocks):  # type: ignore[arg-type]
+                return moved
+    return None
+
+
+def _called(vehicle: Vehicle, whole: WholeVehicle, identity: str) -> str:
+    part = next(part for part in whole.components if part.id == identity)
+    return describe_component(vehicle, part)
+
+
+def equipment_findings(vehicle: Vehicle) -> Iterator[Finding]:
+    """Find bodies that stand in something, and those for which no room was found."""
+    if not vehicle.equipment and vehicle.motor.diameter_mm is None:
+        return
+    whole = whole_vehicle(vehicle)
+    names = {f"equipment {item.id}": item.name for item in vehicle.equipment}
+    seen = set()
+    for one, other, deep in sorted(whole.touching, key=lambda t: -t[2]):
+        if one in seen:
+            continue
+        seen.add(one)
+        yield Finding(
+            Severity.WARNING,
+            "body-touches",
+            ("layout", one, other),
+            say("components.body-stands-in", name=names.get(one, word("motor"))),
+            say(
+                "components.body-goes-into-part-by",
+                other=names.get(other) or _called(vehicle, whole, other),
+                deep=in_mm(deep, 1),
+            ),
+            deep,
+            0.0,
+            "mm",
+        )
+    for identity in whole.homeless:
+        yield Finding(
+            Severity.WARNING,
+            "body-without-room",
+            ("layout", f"equipment {identity}"),
+            say("components.no-room-was-found-for", name=names[f"equipment {identity}"]),
+            say("components.give-it-a-place-or-a-smaller-size"),
+        )
