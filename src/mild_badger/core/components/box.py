@@ -18,6 +18,7 @@ from mild_badger.core.components.component import (
     Prism,
 )
 from mild_badger.core.components.dogs import cup_outlines, dog_radii, star_outline
+from mild_badger.core.components.drum_parts import drum_parts
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.solids import circle, rotated, round_hole
 from mild_badger.core.driveline.assemble import assemble
@@ -25,6 +26,7 @@ from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.part_sizes import GROOVE_DEPTH_MM, TUBE_MM, groove_mm, spacer_radius_mm
 from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_nuts
+from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.plates import nut_radius_mm, plates_of
@@ -32,7 +34,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
 from mild_badger.core.layout.spacers import spacer_room_mm
 from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.walls import walls_of
+from mild_badger.core.layout.walls import placed_drums, walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 from mild_badger.core.vehicle.bodies import gear_body
@@ -189,6 +191,7 @@ class _Builder:
             *(part for cut in cuts for part in self._on_shaft(cut)),
             *self._shifters(),
             *self._clutches(),
+            *self._drums(),
             *self._ties(),
         ]
         gears = [part for part in parts if part.kind == "gear"]
@@ -244,6 +247,9 @@ class _Builder:
             holes = tuple(
                 round_hole(hole, (rod.x_mm, rod.y_mm)) for rod in rods if number in rod.walls
             )
+            if number in (stack.walls[0], stack.walls[-1]):
+                drums = placed_drums(vehicle, stack, self.forks)
+                holes += tuple(round_hole(hole, (drum.x_mm, drum.y_mm)) for drum in drums)
             outlines = tuple(beam.outline_mm(unit) for beam in wall.beams)
             yield self._wall(wall.name, outlines, holes, spans[wall.name])
 
@@ -584,6 +590,11 @@ class _Builder:
                 bodies=(self.rides[fit.gear],),
                 shaft=disc.shaft,
             )
+
+    def _drums(self) -> Iterator[Component]:
+        place = drums_of(self.vehicle, self.stack, self.forks)
+        if place is not None:
+            yield from drum_parts(self.vehicle, self.stack, place)
 
     def _ties(self) -> Iterator[Component]:
         if not self.kit.any_seat:

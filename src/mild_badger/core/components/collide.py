@@ -10,12 +10,14 @@ from mild_badger.core.components.box import (
     function_components,
 )
 from mild_badger.core.components.describe import describe_component
+from mild_badger.core.components.drum_proof import prove_drums
 from mild_badger.core.components.lever_proof import prove_lever
 from mild_badger.core.components.proof import (
     Overlap,
     SolidProof,
     Step,
     Stroke,
+    Turn,
     prove_solids,
 )
 from mild_badger.core.components.vehicle_parts import main_components
@@ -25,6 +27,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.reason import why_no_functions, why_no_place
 from mild_badger.core.message import Message, say
+from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.shift.states import prove
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -102,7 +105,8 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
         vehicle.kit.module_mm,
         watch=watch,
     )
-    return Collision(box, proof)
+    drums = prove_drums(box.components, drum_layout(vehicle), watch=watch)
+    return Collision(box, proof.with_more(drums))
 
 
 def collide_functions(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
@@ -132,7 +136,9 @@ def collide_functions(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collisio
     return Collision(box, proof)
 
 
-def _describe_step(step: Step | Stroke) -> str:
+def _describe_step(step: Step | Stroke | Turn) -> str:
+    if isinstance(step, Turn):
+        return say("components.with-the-drum-at", angle=step.angle_deg)
     if isinstance(step, Stroke):
         return say(
             "components.with-the-fulcrum-at-and-the-throws-at",
@@ -235,7 +241,9 @@ def _overlap_data(overlap: Overlap) -> dict[str, Any]:
     }
 
 
-def _step_data(step: Step | Stroke) -> dict[str, Any]:
+def _step_data(step: Step | Stroke | Turn) -> dict[str, Any]:
+    if isinstance(step, Turn):
+        return {"drum_deg": step.angle_deg}
     if isinstance(step, Stroke):
         return {"fulcrum_mm": step.fulcrum_mm, "angle_deg": step.angle_deg}
     return {"sleeves": dict(step.sleeves), "share_of_travel": step.share}

@@ -46,6 +46,10 @@ ComponentKind = Literal[
     "pawl",
     "fulcrum",
     "guide",
+    "drum",
+    "star",
+    "detent arm",
+    "follower",
     "coupling",
     "pinion",
     "crown",
@@ -87,7 +91,7 @@ class Component:
     ``member`` is the sleeve that it slides with, "" for none. ``shaft`` carries it, ``wall`` is
     where a bearing sits. ``teeth`` is a gear's count. ``free`` tells of a gear that turns on its
     shaft until a sleeve couples it. A part ``across`` lies with its own length to the right instead
-    of along the box, from ``x_mm`` on.
+    of along the box, from ``x_mm`` on. ``cuts`` are taken out of its solid.
     """
 
     id: ComponentId
@@ -104,6 +108,7 @@ class Component:
     teeth: int = 0
     free: bool = False
     across: bool = False
+    cuts: tuple[Prism, ...] = ()
 
     @property
     def from_mm(self) -> float:

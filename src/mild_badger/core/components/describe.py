@@ -25,6 +25,8 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             return shaft
         case "sleeve":
             return describe_sleeve(part.member)
+        case "follower":
+            return say("components.follower-of", sleeve=describe_sleeve(part.member))
         case "fork":
             return say("components.fork-of", sleeve=describe_sleeve(part.member))
         case "rail":

@@ -23,6 +23,7 @@ __all__ = [
     "SolidProof",
     "Step",
     "Stroke",
+    "Turn",
     "allowed_mm",
     "overlap_of",
     "prove_solids",
@@ -59,6 +60,13 @@ class Stroke:
 
 
 @dataclass(frozen=True)
+class Turn:
+    """A place of a drum: how far it has turned."""
+
+    angle_deg: float
+
+
+@dataclass(frozen=True)
 class Overlap:
     """Two components that penetrate: how much, and where the shifter then stands first.
 
@@ -70,7 +78,7 @@ class Overlap:
     other: str
     volume_mm3: float
     depth_mm: float
-    step: Step | Stroke
+    step: Step | Stroke | Turn
 
 
 @dataclass(frozen=True)
@@ -81,6 +89,15 @@ class SolidProof:
     states: int
     places: int
     pairs: int
+
+    def with_more(self, other: "SolidProof") -> "SolidProof":
+        """Add what was looked at besides; the states are the same."""
+        return SolidProof(
+            (*self.overlaps, *other.overlaps),
+            self.states,
+            self.places + other.places,
+            self.pairs + other.pairs,
+        )
 
 
 def travels(states: Sequence[Sequence[tuple[str, str]]]) -> tuple[Step, ...]:
@@ -153,6 +170,8 @@ def prove_solids(
 def _fits(one: Component, other: Component) -> bool:
     """Whether two parts are pressed or fixed together on purpose."""
     kinds = {one.kind, other.kind}
+    if kinds == {"drum", "follower"}:
+        return True  # the drum turns as its followers move: looked at by itself
     if kinds == {"bearing", "wall"}:
         bearing, wall = (one, other) if one.kind == "bearing" else (other, one)
         return bearing.wall == wall.id

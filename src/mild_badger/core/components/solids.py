@@ -42,8 +42,13 @@ def rotated(outline: Outline, turn_rad: float) -> Outline:
 
 
 @lru_cache(maxsize=512)
-def _shape(solid: tuple[Prism, ...]) -> "Manifold":
+def _shape(solid: tuple[Prism, ...], cuts: tuple[Prism, ...]) -> "Manifold":
     """Make a shape about its own place, with z as the frame has it."""
+    whole = _joined(solid)
+    return whole - _joined(cuts) if cuts else whole
+
+
+def _joined(solid: tuple[Prism, ...]) -> "Manifold":
     from manifold3d import CrossSection, FillRule, Manifold, OpType  # noqa: PLC0415 - when needed
 
     made = []
@@ -73,7 +78,7 @@ def _area(outline: Outline) -> float:
 def solid_of(component: Component, travel: Travel | None = None) -> "Manifold":
     """Give a component's solid where it stands; in neutral without a travel."""
     along = component.along_mm + component.moved_mm(travel or {})
-    shape = _shape(component.solid)
+    shape = _shape(component.solid, component.cuts)
     if component.turn_rad:
         shape = shape.rotate((0.0, 0.0, degrees(component.turn_rad)))
     if component.across:  # what ran along the box runs to the right

@@ -139,6 +139,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("no-room-for-fork", "E"),
         ("shafts-find-no-place", "W"),
         ("functions-without-place", "W"),
+        ("no-way-to-the-drum", "W"),
         ("body-touches", "W", "depth", "mm"),
         ("body-without-room", "W"),
         ("function-fork-missing", "W"),

@@ -1,9 +1,10 @@
 """How far apart the shafts of a function box's trains stand: in mm, or by places on the grid."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
-from math import hypot
+from math import hypot, prod
 
 from mild_badger.core.kit.part_sizes import (
     clutch_radius_mm,
@@ -12,6 +13,7 @@ from mild_badger.core.kit.part_sizes import (
     tip_mm,
 )
 from mild_badger.core.mesh.offsets import offsets
+from mild_badger.core.mesh.seats import seats
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.kit import Kit
@@ -33,6 +35,10 @@ __all__ = [
 PASSING_MM = 0.3
 """Room between a gear and the spacers of a shaft that passes it (an estimate, no source)."""
 SAME_MM = 0.01
+FINE_REACH, FEW_SEATS = 80, 4
+"""Beyond so many half units only so many seats of a pair are looked at."""
+MOST_ENDS = 50_000
+"""So many places of a train's end are listed at most; beyond, its distances alone count."""
 Offset = tuple[float, float]
 
 
@@ -55,8 +61,19 @@ def _between(kit: Kit, one: int, other: int, step: int) -> Distance:
     if kit.any_seat:
         return Distance(nominal)
     half = kit.grid_unit_mm / 2
+    if (
+        max(nominal, tip_mm(kit, one) + tip_mm(kit, other)) / half > FINE_REACH
+    ):  # a grid so fine has very many places; the best ones do
+        return Distance(nominal, frozenset(_few(kit, one, other)))
     places = offsets(kit, one, other, step)
     return Distance(nominal, frozenset((o.dx * half, o.dy * half) for o in places))
+
+
+def _few(kit: Kit, one: int, other: int) -> Iterator[Offset]:
+    unit = kit.grid_unit_mm
+    for seat in seats(kit, one, other)[:FEW_SEATS]:
+        for x, y in ((seat.dx_u, seat.dy_u), (seat.dy_u, seat.dx_u)):
+            yield from ((a * x * unit, b * y * unit) for a in (1, -1) for b in (1, -1))
 
 
 def distances_of(vehicle: Vehicle, train: tuple[GearPair, ...]) -> tuple[Distance, ...]:
@@ -107,6 +124,8 @@ def _reach(this: ThisVehicle, train: tuple[GearPair, ...], sleeved: bool) -> Rea
     whole = sum(d.mm for d in apart)
     low, high = max(2 * longest - whole, clear), whole
     if any(d.places is None for d in apart):
+        return Reach(low, high)
+    if prod(len(d.places or ()) for d in apart) > MOST_ENDS:
         return Reach(low, high)
     places: set[Offset] = {(0.0, 0.0)}
     for step in apart:

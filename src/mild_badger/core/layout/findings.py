@@ -14,6 +14,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.bearings import bearing_findings
 from mild_badger.core.layout.brackets import brackets_of, tie_nuts
+from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.names import shaft_letter
@@ -120,6 +121,19 @@ def _box_findings(vehicle: Vehicle) -> Iterator[Finding]:
     if wrong:
         return
     forks = forks_of(vehicle, stack)
+    drums = drums_of(vehicle, stack, forks)
+    for sleeve in drums.missing if drums is not None else ():
+        if sleeve in {fork.column for fork in forks}:
+            yield Finding(
+                Severity.WARNING,
+                "no-way-to-the-drum",
+                ("layout", sleeve),
+                say(
+                    "layout.the-follower-of-finds-no-way-to-the-drum",
+                    sleeve=describe_sleeve(sleeve),
+                ),
+                say("layout.tracks-need-a-longer-box-or-a-smaller-pitch"),
+            )
     for sleeve in missing_forks(stack, forks):
         yield Finding(
             Severity.ERROR,

@@ -12,6 +12,7 @@ from typing import Literal
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.layout.drum_place import drum_place
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
@@ -25,7 +26,9 @@ __all__ = [
     "nut_radius_mm",
     "nut_spans",
     "plate_findings",
+    "plate_outline",
     "plates_of",
+    "tie_rounds",
 ]
 
 ACCESS_MM = 1.0
@@ -66,10 +69,17 @@ def plates_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[
     return _plates(ThisVehicle(vehicle), Same(stack), Same(forks))
 
 
+def plate_outline(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
+) -> tuple[float, float, float, float] | None:
+    """Give what all walls cover, drums left out: left, low, right, high; None for an empty box."""
+    return _outline(ThisVehicle(vehicle), Same(stack), Same(forks))
+
+
 @lru_cache(maxsize=4)
-def _plates(
+def _outline(
     this: ThisVehicle, same: Same[Stack], same_forks: Same[tuple[Fork, ...]]
-) -> tuple[Plate, ...]:
+) -> tuple[float, float, float, float] | None:
     vehicle, stack, forks = this.vehicle, same.it, same_forks.it
     frame = vehicle.frame
     posts = tuple(_posts(vehicle, stack, forks))
@@ -80,21 +90,63 @@ def _plates(
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2 + frame.edge_mm
     rounds += [(fork.rail.x_mm, fork.rail.y_mm, hole) for fork in forks]
     if not rounds:
-        return ()
-    outline = (
+        return None
+    return (
         min(x - r for x, _, r in rounds),
         min(y - r for _, y, r in rounds),
         max(x + r for x, _, r in rounds),
         max(y + r for _, y, r in rounds),
     )
+
+
+@lru_cache(maxsize=4)
+def _plates(
+    this: ThisVehicle, same: Same[Stack], same_forks: Same[tuple[Fork, ...]]
+) -> tuple[Plate, ...]:
+    vehicle, stack, forks = this.vehicle, same.it, same_forks.it
+    outline = plate_outline(vehicle, stack, forks)
+    if outline is None:
+        return ()
+    posts = tuple(_posts(vehicle, stack, forks))
+    drums = _drum_bores(vehicle, stack, forks, outline[3])
+    raised = max([outline[3], *(bore.y_mm + _edge(vehicle, bore) for bore in drums)])
+    outer = stack.walls[0], stack.walls[-1]
     return tuple(
         Plate(
             stack.slabs[wall],
-            outline,
+            (*outline[:3], raised if wall in outer else outline[3]),
             stack.edges_mm[wall + 1] - stack.edges_mm[wall],
-            tuple(_holes(vehicle, stack, forks, wall=wall, posts=posts)),
+            (
+                *_holes(vehicle, stack, forks, wall=wall, posts=posts),
+                *(drums if wall in outer else ()),
+            ),
         )
         for wall in stack.walls
+    )
+
+
+def _edge(vehicle: Vehicle, bore: Hole) -> float:
+    """Give how far a wall reaches round the middle of a bore."""
+    return bore.diameter_mm / 2 + vehicle.frame.edge_mm
+
+
+def tie_rounds(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
+) -> tuple[tuple[float, float, float], ...]:
+    """Give where the tie rods of made walls stand, and their nuts' radius."""
+    radius = nut_radius_mm(vehicle)
+    return tuple((x, y, radius) for x, y in _posts(vehicle, stack, forks))
+
+
+def _drum_bores(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...], top_mm: float
+) -> tuple[Hole, ...]:
+    """Give the bores of the drums' shafts in the outer walls; none where no drum is placed."""
+    placed = drum_place(vehicle, stack, forks, top_mm, tie_rounds(vehicle, stack, forks))
+    plain = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running")
+    return tuple(
+        Hole("bore", f"drum shaft {drum.number + 1}", drum.x_mm, drum.y_mm, plain)
+        for drum in (placed.drums if placed is not None else ())
     )
 
 

@@ -6,12 +6,13 @@ Lengths and places in grid units.
 from dataclasses import dataclass
 from math import ceil, floor
 
+from mild_badger.core.layout.drum_place import PlacedDrum, drum_place
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Beam", "Wall", "long_ties", "walls_of"]
+__all__ = ["Beam", "Wall", "long_ties", "placed_drums", "top_of", "walls_of"]
 
 
 @dataclass(frozen=True)
@@ -61,9 +62,13 @@ def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tu
     """
     unit = vehicle.kit.grid_unit_mm
     walls = []
+    outer = stack.walls[0], stack.walls[-1]
+    drums = placed_drums(vehicle, stack, forks)
     for wall in stack.walls:
         rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
         places = {r.name: (r.x_mm / unit, r.y_mm / unit) for r in rods if wall in r.walls}
+        for drum in drums if wall in outer else ():
+            places[f"drum shaft {drum.number + 1}"] = (drum.x_mm / unit, drum.y_mm / unit)
         between = tuple(
             name for name, place in places.items() if any(abs(c - round(c)) > 1e-6 for c in place)
         )
@@ -79,6 +84,21 @@ def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tu
             ]
         walls.append(Wall(stack.slabs[wall], tuple(beams), between))
     return tuple(walls)
+
+
+def top_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> float:
+    """Give the height under which gears, forks and beams of a brick box stay, in mm."""
+    unit = vehicle.kit.grid_unit_mm
+    rods = (*stack.rods.values(), *(fork.rail for fork in forks))
+    beams = max((rod.y_mm + unit / 2 for rod in rods), default=0.0)
+    gears = max((stack.rods[d.shaft].y_mm + d.radius_mm for d in stack.discs), default=0.0)
+    return max(beams, gears)
+
+
+def placed_drums(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[PlacedDrum, ...]:
+    """Give the drums over a brick box; none where something else moves the sleeves."""
+    place = drum_place(vehicle, stack, forks, top_of(vehicle, stack, forks))
+    return () if place is None else place.drums
 
 
 def long_ties(vehicle: Vehicle, stack: Stack) -> tuple[int | None, ...]:

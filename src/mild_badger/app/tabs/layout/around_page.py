@@ -83,6 +83,10 @@ def _typed_place(vehicle: Vehicle, row: int, text: str) -> Edit:
     return place_equipment(vehicle, row, place)
 
 
+def _added(vehicle: Vehicle) -> tuple[Edit, int]:
+    return add_equipment(vehicle, "other"), len(vehicle.equipment)
+
+
 class AroundPage(QWidget):
     """The whole vehicle seen from the input end and from the side; below, what must find room.
 
