@@ -19,6 +19,7 @@ from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.axle.road_state import Straight, Turn
+from mild_badger.core.components.equipment import add_equipment
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
@@ -26,7 +27,9 @@ from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.record_reading import take_reading
 from mild_badger.core.trial.rig import RigRun, SlotDisc, parse_fault, pulses
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.equipment import EQUIPMENT_KINDS
 from mild_badger.core.workshop.assembly import tick_step
 
 __all__ = ["take_shots"]
@@ -87,7 +90,7 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
     _tractor(window, take)
     _machine(window, take, "crane", "machine")
     theme.use(dark=True)
-    _machine(window, take, "balance", "machine-balance-dark")
+    _around(window, take)
     theme.use(dark=False)
     return made
 
@@ -129,6 +132,26 @@ def _whole(window: Window, tab: LayoutTab, take: Callable[[str], None]) -> None:
     tab.whole_page.forget()
     window.session.undo_stack.undo()
     tab.show_page("train")
+
+
+def _around(window: Window, take: Callable[[str], None]) -> None:
+    """Draw what stands around the tractor's box, shifted by a drum; then put the bus back."""
+    bus, tractor = window.session.vehicle, demo_vehicle("larkholm-timber-tractor")
+    motor = tractor.motor.model_copy(update={"diameter_mm": 36.0, "length_mm": 57.0})
+    shifting = tractor.shifting.model_copy(update={"actuation": "drum"})
+    tractor = tractor.model_copy(update={"motor": motor, "shifting": shifting})
+    for kind in EQUIPMENT_KINDS[:3]:
+        tractor = apply_edit(tractor, add_equipment(tractor, kind))
+    window.session.show(tractor)
+    window.session.engage("3")
+    window.show_tab("Layout")
+    tab = window.tab
+    if isinstance(tab, LayoutTab):
+        tab.show_page("around")
+        take("layout-around-dark")
+        tab.show_page("train")
+    window.session.show(bus)
+    window.session.engage("3")
 
 
 def _drive(tab: Tab, take: Callable[[str], None]) -> None:

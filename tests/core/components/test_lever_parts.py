@@ -51,10 +51,8 @@ def part(vehicle: Vehicle, name: str, fulcrum: float, angle: float) -> Component
     "changes",
     [
         {},
-        {"motion": "crank"},
-        {"two_sided": True},
         {"turns": -1, "two_sided": True, "motion": "crank"},
-        {"ratchets": 1},
+        {"ratchets": 1, "motion": "crank"},
         {"pairs": (GearPair(driver=15, driven=30, idlers=(18,)), GearPair(driver=20, driven=40))},
     ],
     ids=str,

@@ -127,7 +127,7 @@ def test_a_made_slot_box_keeps_to_the_space_and_says_what_would_help() -> None:
     taken = apply_edit(low, apply_layout(low, placed))
     assert "outside-hull" not in {f.code for f in layout_findings(taken)}
     assert not placed.complete
-    quick = slotted("wood-shop", layers=1, seconds=7.0)
+    quick = slotted("wood-shop", layers=1, seconds=12.0)
     told = reliefs(quick)
     assert any(getattr(words, "code", "") == "layout.layers-a-side" for words in told.helps)
 

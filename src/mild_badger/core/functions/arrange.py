@@ -4,6 +4,7 @@ Sleeves sit on the shafts that feed: each couples one of two free gears with dog
 outputs share a sleeve where they are never in together.
 """
 
+from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -30,7 +31,7 @@ from mild_badger.core.ratios.single import best_train, ranked_trains
 from mild_badger.core.ratios.train import gear_count, train_text
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.vehicle.box import Face, GearPair, chain_ratio
-from mild_badger.core.vehicle.functions import FunctionBox
+from mild_badger.core.vehicle.functions import MAX_VARIANTS, FunctionBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import SleeveId
 from mild_badger.core.vehicle.tally import Tally
@@ -195,9 +196,12 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
                 say("functions.has-no-two-equal-gears-that-sit-together-so", name=vehicle.kit.name)
             )
     branches: list[Branch] = []
-    for output in dict.fromkeys(need.output for need in needs):
+    often = Counter(need.output for need in needs)
+    several = [output for output, count in often.items() if count > 1]
+    for output in often:
         own = [need for need in needs if need.output == output]
-        found = _ways_to(vehicle, pools, box, own)
+        rank = _rank(box.variant, several.index(output), len(several)) if len(own) > 1 else 0
+        found = _ways_to(vehicle, pools, box, own, rank)
         sentences += [one for one in found if isinstance(one, str)]
         branches += [one for one in found if not isinstance(one, str)]
     branches.sort(key=lambda branch: _place_of(needs, branch))
@@ -221,6 +225,12 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
     return Arrangement(placed, rectifier, tuple(sentences))
 
 
+def _rank(variant: int, number: int, outputs: int) -> int:
+    """Say which choice of trains an output takes of those that several trains lead to."""
+    choices = int((MAX_VARIANTS // 2) ** (1 / outputs) + 1e-9)
+    return int(variant // 2 // choices**number % choices)
+
+
 def _place_of(needs: tuple[Need, ...], branch: Branch) -> int:
     """Tell which need a branch answers, in the order of the table."""
     same = [n for n, need in enumerate(needs) if need.output == branch.output]
@@ -239,13 +249,15 @@ def _without_undercut(vehicle: Vehicle) -> Iterator[Vehicle]:
 
 
 def _ways_to(
-    vehicle: Vehicle, pools: list[RatioTable], box: FunctionBox, needs: list[Need]
+    vehicle: Vehicle, pools: list[RatioTable], box: FunctionBox, needs: list[Need], rank: int
 ) -> list[Branch | str]:
     """Find the trains of one output's needs; a sentence for each that the kit has none for."""
     options = [_trains(vehicle, pools, box, need) for need in needs]
     able = [n for n, trains in enumerate(options) if trains]
     chosen = _together(
-        [_ends(vehicle, box, needs[n], options[n]) for n in able], _held_end(vehicle, box, needs)
+        [_ends(vehicle, box, needs[n], options[n]) for n in able],
+        _held_end(vehicle, box, needs),
+        rank,
     )
     trains = {n: options[n][row] for n, row in zip(able, chosen, strict=True)}
     return [
@@ -332,46 +344,53 @@ def _ends(
     return ends
 
 
-def _together(ends: list[list[_End]], held: _End | None) -> list[int]:
+def _together(ends: list[list[_End]], held: _End | None, rank: int) -> list[int]:
     """Choose a train for each need so that all lead to one shaft, where it is held if it is.
 
-    At best they are clear of one another side by side, at worst the least of each is taken.
+    At best they are clear of one another side by side, at worst the least of each is taken. A
+    ``rank`` above 0 takes a later choice, where there are so many.
     """
     for point in ([[held]], []) if held is not None else ([],):
         for suits in (_End.stands_beside, _End.meets):
-            chosen = _agreeing([*point, *ends], suits)
+            chosen = _agreeing([*point, *ends], suits, rank)
             if chosen is not None:
                 return chosen[len(point) :]
     return [0] * len(ends)
 
 
-def _agreeing(ends: list[list[_End]], suits: Callable[[_End, _End], bool]) -> list[int] | None:
+def _agreeing(
+    ends: list[list[_End]], suits: Callable[[_End, _End], bool], rank: int
+) -> list[int] | None:
     """Choose a row of each list so that all suit one another, none farther down than must be.
 
-    None where no choice does.
+    The choice of a rank, the last one found where there are fewer; None where no choice does.
     """
     tried = 0
+    found: list[list[int]] = []
 
-    def choose(rows: list[int], most: int) -> list[int] | None:
+    def choose(rows: list[int], most: int) -> bool:
+        """List choices that go down to a row and no farther; whether there are enough."""
         nonlocal tried
         if len(rows) == len(ends):
-            return rows
+            if max(rows, default=0) == most:
+                found.append(rows)
+            return len(found) > rank
         here = len(rows)
         for row, end in enumerate(ends[here][: most + 1]):
             tried += 1
             if tried > MOST_TRIED:
-                return None
-            if all(suits(end, ends[n][other]) for n, other in enumerate(rows)):
-                found = choose([*rows, row], most)
-                if found is not None:
-                    return found
-        return None
+                return True
+            fits = all(suits(end, ends[n][other]) for n, other in enumerate(rows))
+            if fits and choose([*rows, row], most):
+                return True
+        return False
 
     for most in range(max((len(rows) for rows in ends), default=0)):
-        rows = choose([], most)
-        if rows is not None:
-            return rows
-    return None if ends else []
+        if choose([], most):
+            break
+    if not ends:
+        return []
+    return found[min(rank, len(found) - 1)] if found else None
 
 
 def _nothing_near(pool: RatioTable, need: Need, box: FunctionBox) -> str:
@@ -417,7 +436,8 @@ def _sleeves(vehicle: Vehicle, branches: list[Branch], box: FunctionBox) -> tupl
     number = 0
     for feed in ("input", "one-way"):
         here = [b for b in branches if b.feed == feed and set(b.positions) != every]
-        for pair in _paired(vehicle, here):
+        pairs = _paired(vehicle, here) if box.variant % 2 == 0 else [(b,) for b in here]
+        for pair in pairs:
             number += 1
             sleeve = SleeveId("sleeve", number, [branch.key for branch in pair])
             faces: tuple[Face, Face] = ("front", "back")

@@ -7,14 +7,14 @@ goes back, and begins anew in another order. Of several solutions the one of the
 """
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import cos, hypot, pi, sin
 from random import Random
 from time import monotonic
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.functions.arrange import arrange
+from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.functions.distances import SAME_MM, Distance
 from mild_badger.core.functions.prove import INPUT, output_body
 from mild_badger.core.ids import OutputId
@@ -26,7 +26,7 @@ from mild_badger.core.layout.train import crossings
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.edit.change import Change, Edit
-from mild_badger.core.vehicle.functions import FunctionPin, FunctionPlace
+from mild_badger.core.vehicle.functions import MAX_VARIANTS, FunctionPin, FunctionPlace
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -43,19 +43,25 @@ DIRECTIONS = 72
 """So many directions are tried for a shaft at one distance from another in wood and print."""
 TRIES = 4_000
 """Shafts tried in one order before another order is begun."""
-ORDERS, ENOUGH = 60, 5
-"""So many orders are begun at most; after so many solutions the best is taken."""
+PASSES, ENOUGH = (range(6), range(6, 60)), 5
+"""Orders begun for each choice of trains, then more; after so many solutions the best is taken."""
+VARIANTS = range(MAX_VARIANTS)
+"""Choices of trains, the usual one first, each with sleeves shared and then with one a train."""
 FIT_MM = 0.02
 """By so much a stored place may miss its distance in wood and print."""
 
 
 @dataclass(frozen=True)
 class PlacedFunctions:
-    """Where the shafts stand, the rectangle round all gears, and whether all forks have room."""
+    """Where the shafts stand, the rectangle round all gears, and whether all forks have room.
+
+    ``variant`` is the choice of trains that they are of.
+    """
 
     places: tuple[FunctionPlace, ...]
     size_mm: tuple[float, float]
     complete: bool
+    variant: int = 0
 
 
 def place_functions(
@@ -79,22 +85,57 @@ def place_functions(
     SearchStopped
         It was stopped.
     """
-    plan = _plan(ThisVehicle(vehicle))
-    if plan is None or vehicle.functions is None:
+    box = vehicle.functions
+    if box is None or _plan(ThisVehicle(vehicle)) is None:
         raise InputError(why_no_functions(vehicle))
-    blocked = _blocked(plan)
+    limit = monotonic() + (vehicle.placing.seconds if seconds is None else seconds)
+    blocked, whole = "", len(VARIANTS) * len(PASSES)
+    for patience, orders in enumerate(PASSES):
+        seen: set[Arrangement] = set()
+        for number, variant in enumerate(VARIANTS):
+            watch.tick((patience * len(VARIANTS) + number) / whole)
+            if monotonic() > limit and (number or patience):
+                break
+            other = box.model_copy(update={"variant": variant})
+            tried = vehicle.model_copy(update={"functions": other})
+            arrangement = arrange(tried, other)
+            plan = _plan(ThisVehicle(tried))
+            if plan is None or arrangement in seen or (variant and _worse(vehicle, arrangement)):
+                continue
+            seen.add(arrangement)
+            blocked = blocked or _blocked(plan)
+            found = None if _blocked(plan) else _placed(tried, plan, orders, limit, watch)
+            if found is not None:
+                return replace(found, variant=variant)
+    if box.pins:
+        raise InputError(say("functions.no-place-with-the-outputs-held-there"))
     if blocked:
         raise InputError(say("functions.two-trains-are-in-each-others-way", slab=blocked))
-    limit = monotonic() + (vehicle.placing.seconds if seconds is None else seconds)
-    pins = {output_body(p.output): (p.x_mm, p.y_mm) for p in vehicle.functions.pins}
+    raise InputError(say("functions.no-place-for-all-shafts-was-found"))
+
+
+def _worse(vehicle: Vehicle, arrangement: Arrangement) -> bool:
+    """Whether another choice of trains leaves out what the usual one does."""
+    box = vehicle.functions
+    if box is None:
+        return True
+    usual = arrange(vehicle, box.model_copy(update={"variant": 0}))
+    return len(arrangement.problems) > len(usual.problems)
+
+
+def _placed(
+    vehicle: Vehicle, plan: FunctionPlan, orders: range, limit: float, watch: Watch
+) -> PlacedFunctions | None:
+    """Search places for a plan in some orders; the best of several, None where there is none."""
+    box = vehicle.functions
+    pins = {output_body(p.output): (p.x_mm, p.y_mm) for p in (box.pins if box is not None else ())}
     found: list[tuple[tuple[bool, float], PlacedFunctions]] = []
-    for order in range(ORDERS):
+    for order in orders:
         best = min(found, key=lambda pair: pair[0])[1] if found else None
-        watch.tick(order / ORDERS, best)
+        watch.tick((order - orders.start) / len(orders), best)
         if monotonic() > limit or len(found) >= ENOUGH:
             break
-        search = _Search(vehicle, plan, pins, Random(order), limit)
-        places = search.run()
+        places = _Search(vehicle, plan, pins, Random(order), limit).run()
         if places is None:
             continue
         stack = _stack(plan, places)
@@ -102,16 +143,18 @@ def place_functions(
         wide, high = _size(stack)
         made = tuple(FunctionPlace(shaft=s, x_mm=x, y_mm=y) for s, (x, y) in places.items())
         found.append(((not whole, wide * high), PlacedFunctions(made, (wide, high), whole)))
-    if not found:
-        if pins:
-            raise InputError(say("functions.no-place-with-the-outputs-held-there"))
-        raise InputError(say("functions.no-place-for-all-shafts-was-found"))
-    return min(found, key=lambda pair: pair[0])[1]
+    return min(found, key=lambda pair: pair[0])[1] if found else None
 
 
 def take_places(vehicle: Vehicle, placed: PlacedFunctions) -> Edit:
-    """Write the places found into the document."""
-    return Edit.one(say("functions.place-the-function-box"), ("functions", "places"), placed.places)
+    """Write the places found into the document, and the choice of trains that they are of."""
+    return Edit(
+        say("functions.place-the-function-box"),
+        (
+            Change(("functions", "variant"), placed.variant),
+            Change(("functions", "places"), placed.places),
+        ),
+    )
 
 
 def pin_output(vehicle: Vehicle, output: OutputId, place: Point | None) -> Edit:

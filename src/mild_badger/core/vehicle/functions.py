@@ -22,6 +22,7 @@ from mild_badger.core.vehicle.base import (
 __all__ = [
     "MAX_OUTPUTS",
     "MAX_POSITIONS",
+    "MAX_VARIANTS",
     "OUTPUT_KINDS",
     "FunctionBox",
     "FunctionOutput",
@@ -35,6 +36,7 @@ __all__ = [
 
 MAX_OUTPUTS = 10
 MAX_POSITIONS = 16
+MAX_VARIANTS = 128
 
 OutputKind = Literal["rotation", "spool", "screw", "rack", "ring"]
 MotorWay = Literal["both", "forward", "backward"]
@@ -138,6 +140,8 @@ class FunctionBox(DocumentNode):
 
     A "drum" may move several sleeves at once; with "one lever" one sleeve is in at a time.
     ``places`` hold for the trains they were found for; ``pins`` are outputs held at a point.
+    ``variant`` is which choice of trains is taken, 0 the least one; others are taken where the
+    shafts of the least find no place.
     """
 
     outputs: Annotated[tuple[FunctionOutput, ...], Field(max_length=MAX_OUTPUTS)] = ()
@@ -146,6 +150,7 @@ class FunctionBox(DocumentNode):
     motor_rpm: Rpm = 200.0
     tolerance_percent: Annotated[float, Field(gt=0, le=100)] = 5.0
     places: Annotated[tuple[FunctionPlace, ...], Field(max_length=200)] = ()
+    variant: Annotated[int, Field(ge=0, lt=MAX_VARIANTS)] = 0
     pins: Annotated[tuple[FunctionPin, ...], Field(max_length=MAX_OUTPUTS)] = ()
 
     def output(self, identity: OutputId) -> FunctionOutput | None:

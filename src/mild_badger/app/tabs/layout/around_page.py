@@ -145,9 +145,8 @@ class AroundPage(QWidget):
                 self.model,
             )
         )
-        self.table = RecordTable(
-            session, self._columns(), say("tab-layout.bodies-to-find-room-for")
-        )
+        title = say("tab-layout.bodies-to-find-room-for")
+        self.table = RecordTable(session, self._columns(), title, add=_added)
         self.table.stretch(4)
         self.table.setMinimumHeight(84)
         column.addWidget(self.table, 1)

@@ -11,7 +11,7 @@ from mild_badger.app.tabs.layout.wall_view import WallView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.figures import MM
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.bearings import (
     SeatChoice,
     choose_bearing,
@@ -19,6 +19,7 @@ from mild_badger.core.layout.bearings import (
     describe_bearing,
     seat_choices,
 )
+from mild_badger.core.layout.diameters import DiameterChoice, diameter_choices
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.plates import plates_of
@@ -104,6 +105,22 @@ class FramePage(QWidget):
         self.choice.setMinimumWidth(180)
         self.cheapest = button(say("tab-layout.choose-the-cheapest"), self._cheapest)
         side.addLayout(row_of(self.choice, self.cheapest))
+        side.addWidget(caption(say("tab-layout.shafts-of-other-diameters"), "head"))
+        self.diameters = Table(
+            (
+                say("tab-layout.shaft-diameter", mm=MM),
+                say("tab-layout.apart-at-stall", mm=MM),
+                say("tab-layout.holds"),
+                say("tab-layout.bearings-cost"),
+            ),
+            say("tab-layout.shafts-of-other-diameters"),
+        )
+        self.diameters.setFixedWidth(350)
+        self.diameters.setMaximumHeight(116)
+        self.diameters.header_right(0, 1, 2, 3)
+        self.diameters.stretch(3)
+        self.diameters.setToolTip(shown(say("tab-layout.in-the-same-places-at-the-motors-stall")))
+        side.addWidget(self.diameters)
         views.addLayout(side)
         column.addLayout(views, 1)
         self.words = caption("", wrap=True)
@@ -138,6 +155,8 @@ class FramePage(QWidget):
                 wall = walls_of(vehicle, stack, forks)[here]
         self.view.show_wall(evaluation, rods, wall, plate)
         self.seats.show_cells([self._cells(seat) for seat in self._seats])
+        choices = diameter_choices(vehicle, stack) if stack is not None else ()
+        self.diameters.show_cells([self._diameter(choice) for choice in choices])
         self.words.setText(
             describe_bearing(vehicle, stack)
             if stack is not None
@@ -163,6 +182,20 @@ class FramePage(QWidget):
             ),
             Cell(carries),
             Cell(price, right=True),
+        ]
+
+    def _diameter(self, choice: DiameterChoice) -> list[Cell]:
+        bad = self.theme.tokens.bad
+        share = min(choice.held, 9.99)
+        return [
+            Cell(bare(in_mm(choice.diameter_mm)), right=True, bold=choice.taken),
+            Cell(bare(in_mm(choice.apart_mm, 2)), right=True),
+            Cell(
+                say("tab-layout.of-stall", percent=100 * share),
+                right=True,
+                color=bad if share < 1 else None,
+            ),
+            Cell("–" if choice.price is None else signed(choice.price, ".2f"), right=True),
         ]
 
     def _offer(self) -> None:
