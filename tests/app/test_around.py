@@ -60,7 +60,7 @@ def test_bodies_are_added_typed_and_removed(qtbot: QtBot, open_window: OpenWindo
     assert session.vehicle.equipment[0].shape == "cylinder along"
     page.table.setCurrentCell(0, 0)
     qtbot.mouseClick(page.less, LEFT)
-    assert session.vehicle.equipment == ()
+    assert not session.vehicle.equipment
     assert page.table.send(0, 0, "smoke machine")  # typing in the blank line adds one
     assert [(body.name, body.kind) for body in session.vehicle.equipment] == [
         ("smoke machine", "other")
