@@ -15,7 +15,8 @@ from mild_badger.core.evaluate import evaluate as evaluate_situation
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.function_box import place_functions, take_places
+from mild_badger.core.layout.proposals import propose_layouts
 from mild_badger.core.ratios.box_question import Best, BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.results import GearResult
@@ -176,14 +177,19 @@ def compare(vehicle: Vehicle) -> tuple[Offer, ...]:
 
 
 def place(vehicle: Vehicle) -> Vehicle:
-    """Place a slot box on its grid; boxes of shafts have their places without that.
+    """Place a slot box, the best of what is found; boxes of shafts have their places without that.
+
+    A function box is placed too where there is one.
 
     >>> import mild_badger as mb
     >>> placed = mb.place(mb.edit(mb.demo("larkholm-street-sweeper"), placing__seconds=2.0))
     >>> len(placed.layout.shafts) > 8
     True
     """
-    return apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
+    placed = apply_edit(vehicle, apply_layout(vehicle, propose_layouts(vehicle)))
+    if placed.functions is None:
+        return placed
+    return apply_edit(placed, take_places(placed, place_functions(placed)))
 
 
 def prove(vehicle: Vehicle) -> Proof:

@@ -102,12 +102,7 @@ def test_every_job_gives_in_the_process_what_it_gives_here(name: str) -> None:
     if name == "place box":  # bound by time, so a slow moment may end it earlier
         assert type(result) is type(here)
         assert not result.unplaced
-    elif name in (
-        "plan book",
-        "templates",
-        "box model",
-        "vehicle model",
-    ):  # their files carry dates and ids
+    elif name in WRITTEN:  # their files carry dates and ids
         assert type(result) is type(here)
         assert len(result) == pytest.approx(len(here), rel=0.05)
     else:

@@ -24,6 +24,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
+from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.wrapper import drum_wrapper, placed_drum
 from strategies import placed_demo
 from telling import tells
@@ -210,6 +211,12 @@ def test_a_finding_tells_the_drum_s_angle() -> None:
     )
     first = next(collision_findings(vehicle, wrong))
     assert tells(first.text, "components.with-the-drum-at")
+
+
+def test_the_parts_list_counts_them() -> None:
+    counts = {line.key[0]: line.needed for line in parts_needed(by_drum(TRACTOR))}
+    assert [counts[k] for k in ("shift drum", "star", "detent arm", "follower")] == [1, 1, 1, 3]
+    assert "shift drum" not in {line.key[0] for line in parts_needed(placed_demo(TRACTOR))}
 
 
 def test_another_actuator_has_no_drum_and_the_proof_can_be_stopped() -> None:

@@ -11,13 +11,14 @@ from shapely.ops import unary_union
 
 from mild_badger.cli import run
 from mild_badger.core.architectures.lever import LEVER_THROWS, LEVER_WHEEL
-from mild_badger.core.components.collide import collide, collision_findings
+from mild_badger.core.components.collide import collide, collide_lever, collision_findings
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.lever_parts import lever_parts, lever_plan
 from mild_badger.core.components.lever_proof import ANGLES, fulcrums_of, prove_lever
 from mild_badger.core.components.proof import Stroke
 from mild_badger.core.components.vehicle_parts import main_components, vehicle_components
 from mild_badger.core.drivetrain.lever_motion import stroke_mm
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.shapes import lever_shapes, saw_outline, swing_mm
@@ -28,7 +29,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.vehicle_file import save
-from telling import tells
+from telling import refuses, tells
 
 TROLLEY = demo_vehicle("larkholm-sawmill-trolley")
 
@@ -191,6 +192,20 @@ def test_the_box_is_the_drive_and_stands_beside_another_box() -> None:
     both = tractor.model_copy(update={"lever_drive": LeverDrive()})
     names = [p.id for p in vehicle_components(both)]
     assert any(name.startswith("lever/") for name in names)
+
+
+def test_a_drive_beside_the_box_is_proven_by_the_command(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    both = tractor.model_copy(update={"lever_drive": LeverDrive(ratchets=1)})
+    save(both, tmp_path / "both.json")
+    assert run(["collide", str(tmp_path / "both.json"), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert told["clear"] is told["lever"]["clear"] is True
+    assert told["lever"]["states"] == 3  # both stops and where the fulcrum stands
+    with refuses(InputError, "lever.this-vehicle-takes-no-lever-drive-to-prove"):
+        collide_lever(tractor)
 
 
 def test_the_proof_can_be_stopped() -> None:

@@ -271,7 +271,11 @@ def test_the_command_writes_positions_layers_and_seats(
     assert code == 0
     assert data["complete"] is True
     # the placement itself is without fault; strength and lengths are told all the same
-    assert {f["code"] for f in data["findings"]} <= {"shafts-unequal", "skips-at-stall"}
+    assert {f["code"] for f in data["findings"]} <= {
+        "shafts-unequal",
+        "skips-at-stall",
+        "far-from-support",
+    }
     assert data["shared"] == []  # every column has an input shaft of its own
     assert all(not other["unplaced"] for other in data["alternatives"])
     assert {slot["gear"] for slot in data["slots"]} == {"1", "2", "3", "4", "R"}

@@ -2,7 +2,7 @@
 
 import pytest
 
-from mild_badger.core.kit.part_sizes import tip_mm
+from mild_badger.core.kit.part_sizes import sleeve_radius_mm, tip_mm
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
@@ -101,3 +101,19 @@ def test_every_mesh_in_two_layers_or_at_a_wrong_distance_is_found() -> None:
         assert finding.limit == pytest.approx(sum(teeth) * BUS.kit.module_mm / 2)
         assert finding.figure is not None
         assert finding.figure > 0
+
+
+def test_a_sleeve_s_radius_follows_its_shaft_or_what_is_typed() -> None:
+    """9 mm at least, 4.5 mm round a thick shaft's bore; as typed, but for the room of its dogs."""
+    bus = demo_vehicle()
+    assert sleeve_radius_mm(bus) == 9.0
+    thick = bus.model_copy(update={"kit": bus.kit.model_copy(update={"shaft_diameter_mm": 16.0})})
+    bore = thick.hole_mm(16.0, "running") / 2
+    assert sleeve_radius_mm(thick) == bore + 4.5
+
+    def typed(vehicle: Vehicle, radius: float) -> float:
+        frame = vehicle.frame.model_copy(update={"sleeve_radius_mm": radius})
+        return sleeve_radius_mm(vehicle.model_copy(update={"frame": frame}))
+
+    assert typed(bus, 11.5) == 11.5
+    assert typed(thick, 2.0) == bore + 4.0

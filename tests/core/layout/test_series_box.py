@@ -23,7 +23,6 @@ from mild_badger.core.vehicle.model import Vehicle
 TRACTOR, CRANE, BUS = "larkholm-timber-tractor", "larkholm-crane-truck", "larkholm-mail-bus"
 PLACED = [
     (TRACTOR, "twin-layshaft"),
-    (CRANE, "twin-layshaft"),
     (TRACTOR, "range-splitter"),
     (CRANE, "range-splitter"),
     (BUS, "range-splitter"),

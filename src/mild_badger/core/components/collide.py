@@ -11,6 +11,7 @@ from mild_badger.core.components.box import (
 )
 from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.drum_proof import prove_drums
+from mild_badger.core.components.lever_parts import lever_parts
 from mild_badger.core.components.lever_proof import prove_lever
 from mild_badger.core.components.proof import (
     Overlap,
@@ -39,6 +40,7 @@ __all__ = [
     "Collision",
     "collide",
     "collide_functions",
+    "collide_lever",
     "collision_data",
     "collision_findings",
     "describe_collision",
@@ -107,6 +109,22 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
     )
     drums = prove_drums(box.components, drum_layout(vehicle), watch=watch)
     return Collision(box, proof.with_more(drums))
+
+
+def collide_lever(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
+    """Prove a lever drive beside the box by solids, over its whole stroke.
+
+    Raises
+    ------
+    InputError
+        There is none.
+    SearchStopped
+        It was stopped.
+    """
+    box = lever_parts(vehicle)
+    if box is None:
+        raise InputError(say("lever.this-vehicle-takes-no-lever-drive-to-prove"))
+    return Collision(box, prove_lever(vehicle, watch=watch))
 
 
 def collide_functions(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:

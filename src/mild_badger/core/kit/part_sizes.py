@@ -27,6 +27,8 @@ GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
 """How deep a fork's groove is, and how much wider than the fork (estimates, no source)."""
 CLUTCH_OVER_MM = 2.5
 """How far a ring of pawls stands out over a sleeve (an estimate, no source)."""
+LEAST_DOGS_MM = 4.0
+"""What a sleeve has round its bore at least: a rim, dogs, and a rim (an estimate, no source)."""
 LEAST_SLEEVE_MM, ROUND_SHAFT_MM = 9.0, 4.5
 """Outer radius of a sleeve with its fork's groove, and what it has round a thick shaft's bore.
 
@@ -68,8 +70,14 @@ def groove_mm(vehicle: Vehicle) -> float:
 
 
 def sleeve_radius_mm(vehicle: Vehicle) -> float:
-    """Outer radius of a dog sleeve: what its shaft, dogs and groove need, on a grid at least 9."""
+    """Outer radius of a dog sleeve: as typed, else what its shaft, dogs and groove need.
+
+    No less than what leaves dogs round the shaft.
+    """
     bore = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
+    typed = vehicle.frame.sleeve_radius_mm
+    if typed is not None:
+        return max(typed, bore + LEAST_DOGS_MM)
     return max(LEAST_SLEEVE_MM, bore + ROUND_SHAFT_MM)
 
 

@@ -450,6 +450,10 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
         spacers.update(round(10 * length) for length in cut.spacers_mm)
     counts = _rings(spacers) if vehicle.kit.any_seat else _bushes(spacers, vehicle.kit.grid_unit_mm)
     counts.append(("fork", 0, len(forks)))
+    drums = drums_of(vehicle, stack, forks)
+    if drums is not None:
+        counts += [(kind, 0, len(drums.drums)) for kind in ("shift drum", "star", "detent arm")]
+        counts.append(("follower", 0, sum(len(drum.followers) for drum in drums.drums)))
     nuts = 0
     hubs = sum(kind == "hub" for kind in stack.kinds)
     if hubs:

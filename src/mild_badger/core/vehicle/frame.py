@@ -33,8 +33,9 @@ class Frame(DocumentNode):
     whether shafts that end inside get a hole to drive them out through. ``end_play_mm`` is left
     on every shaft. A ``grooved`` sleeve has its fork's groove outside and is ``grooved_mm``
     long; a ``thin`` one is ``thin_mm`` long, its dogs let in, and the gears on either side
-    reach ``recess_mm`` over it. ``fork_mm`` is the thickness of a fork. ``stub_mm`` is how far
-    input and output stand out of the box, for motor, crank or coupling, None for one and a half
+    reach ``recess_mm`` over it. ``fork_mm`` is the thickness of a fork,
+    ``sleeve_radius_mm`` a sleeve's outer radius, None for what its shaft needs. ``stub_mm`` is how
+    far input and output stand out of the box, for motor, crank or coupling, None for one and a half
     diameters. Shafts between the same walls shall be equal within ``equal_within_mm``;
     ``far_mm`` is how far a gear may sit from its nearest support; ``max_stack_mm`` the greatest
     length over the outer walls, None for none.
@@ -50,6 +51,7 @@ class Frame(DocumentNode):
     thin_mm: Length = 5.0
     recess_mm: Play = 1.5
     fork_mm: Length = 3.0
+    sleeve_radius_mm: Length | None = None
     stub_mm: Annotated[float, Field(ge=0, le=200)] | None = None
     equal_within_mm: Annotated[float, Field(ge=0, le=100)] = 1.0
     far_mm: Length = 24.0

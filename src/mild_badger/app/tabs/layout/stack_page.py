@@ -9,6 +9,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, NEWTON, bare, in_mm, in_n
+from mild_badger.core.kit.part_sizes import sleeve_radius_mm
 from mild_badger.core.layout.findings import describe_frame
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
@@ -59,6 +60,7 @@ class StackPage(QWidget):
                 ("thin_mm", say("tab-layout.length-of-a-thin-sleeve"), False),
                 ("recess_mm", say("tab-layout.reach-of-gears-over-a-sleeve"), False),
                 ("stub_mm", say("tab-layout.length-of-the-shaft-stubs"), True),
+                ("sleeve_radius_mm", say("tab-layout.outer-radius-of-a-sleeve"), True),
                 ("equal_within_mm", say("tab-layout.shafts-equal-within"), False),
                 ("max_stack_mm", say("tab-layout.greatest-length-of-the-stack"), True),
                 ("far_mm", say("tab-layout.farthest-from-a-support"), False),
@@ -84,6 +86,9 @@ class StackPage(QWidget):
                 caption(say("tab-layout.long", mm=MM), "soft"),
                 self.recessed,
                 fields["recess_mm"],
+                say("tab-layout.radius"),
+                fields["sleeve_radius_mm"],
+                caption(MM, "soft"),
             )
         )
         column.addLayout(
@@ -138,6 +143,8 @@ class StackPage(QWidget):
             field.show_value("" if value is None else number_text(value))
         usual = field_text(stub_mm(vehicle), "stub_mm", vehicle.shown_in)
         self.fields["stub_mm"].setPlaceholderText(usual)
+        needed = field_text(sleeve_radius_mm(vehicle), "stub_mm", vehicle.shown_in)
+        self.fields["sleeve_radius_mm"].setPlaceholderText(needed)
         self.sleeve.show_value(frame.sleeve)
         thin = frame.sleeve == "thin"
         for widget in (self.fields["thin_mm"], self.fields["recess_mm"], self.recessed):
