@@ -421,9 +421,12 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
     )
     table.setCurrentCell(0, 0)
     page.view.grab()
-    assert _told_by(page, "+", "functions.turns", way="+", value="50.0 rpm")
+    result = window.session.evaluation.functions
+    assert result is not None
+    rpm = f"{result.box.motor_rpm / float(result.arrangement.branches[0].ratio):.1f} rpm"
+    assert _told_by(page, "+", "functions.turns", way="+", value=rpm)
     press(qtbot, page.motor)
-    assert _told_by(page, "−", "functions.turns", way="+", value="50.0 rpm")
+    assert _told_by(page, "−", "functions.turns", way="+", value=rpm)
     table.setCurrentCell(1, 0)
     assert _told_by(page, "−", "functions.stands")
     press(qtbot, page.motor)

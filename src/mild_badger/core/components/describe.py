@@ -41,8 +41,6 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             return say(
                 "components.of-ratchet", kind=word(part.kind), number=part.id.rpartition(" ")[2]
             )
-        case "tie rod":
-            return word(part.id)
         case "wall":
             return vehicle.train_title(part.id)
         case _:

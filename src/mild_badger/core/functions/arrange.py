@@ -195,6 +195,8 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
             sentences.append(
                 say("functions.has-no-two-equal-gears-that-sit-together-so", name=vehicle.kit.name)
             )
+    if rectifier is None:  # what hangs on the one-way shaft cannot be
+        needs = tuple(need for need in needs if need.kind != "one-way")
     branches: list[Branch] = []
     often = Counter(need.output for need in needs)
     several = [output for output, count in often.items() if count > 1]
