@@ -165,6 +165,8 @@ def _idlers(sizes: tuple[int, ...], meshes: tuple[tuple[bool, ...], ...]) -> Idl
                 known = entries[count % 2][start][there]
                 if known is None or entry < known:
                     entries[count % 2][start][there] = entry
+                if count == MOST_IDLERS or (there, (count + 1) % 2) in seen:
+                    continue  # it would be let go when its turn came
                 step = (count + 1, teeth + sizes[there], (*between, sizes[there]), there)
                 heappush(queue, step)
     return IdlerTable(sizes, tuple(tuple(tuple(row) for row in parity) for parity in entries))
