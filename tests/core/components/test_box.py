@@ -13,6 +13,7 @@ from mild_badger.core.components import box as box_module
 from mild_badger.core.components.box import BoxComponents, box_components, sleeve_form
 from mild_badger.core.components.collide import collide
 from mild_badger.core.components.component import Component
+from mild_badger.core.components.gear_ring import gear_ring
 from mild_badger.core.components.model import box_model, component_data, travel_in
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.driveline.assemble import assemble
@@ -240,7 +241,8 @@ def test_teeth_that_cannot_be_made_are_refused_with_their_reason(
     def pointed(_form: object) -> None:
         raise ValueError(say("templates.the-racks-teeth-come-to-a-point"))
 
-    monkeypatch.setattr("mild_badger.core.components.box._outline", pointed)
+    monkeypatch.setattr("mild_badger.core.components.gear_ring.gear_shape", pointed)
+    gear_ring.cache_clear()
     tractor = placed_demo(TRACTOR).model_copy(update={"name": "pointed"})
     box_module._components.cache_clear()
     with refuses(InputError, "templates.the-racks-teeth-come-to-a-point"):

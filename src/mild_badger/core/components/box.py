@@ -19,11 +19,11 @@ from mild_badger.core.components.component import (
 )
 from mild_badger.core.components.dogs import cup_outlines, dog_radii, star_outline
 from mild_badger.core.components.drum_parts import drum_parts
+from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.solids import circle, rotated, round_hole
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
-from mild_badger.core.errors import InputError
 from mild_badger.core.kit.part_sizes import GROOVE_DEPTH_MM, TUBE_MM, groove_mm, spacer_radius_mm
 from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_nuts
 from mild_badger.core.layout.drums import drums_of
@@ -36,7 +36,7 @@ from mild_badger.core.layout.spacers import spacer_room_mm
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.walls import placed_drums, walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
-from mild_badger.core.templates.gear_shape import GearForm, gear_shape
+from mild_badger.core.templates.gear_shape import GearForm
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
@@ -326,21 +326,12 @@ class _Builder:
         return Prism((circle(self.shaft_mm + SEAT_MM),), 0.0, part.length_mm, (self.bore,))
 
     def _gear(self, shaft: str, part: StackPart) -> Component:
-        rod, size = self.stack.rods[shaft], self.kit.size(part.teeth)
+        rod = self.stack.rods[shaft]
         slab = next(d.slab for d in self.stack.discs if d.body == part.body)
         shared = [d for d in self.stack.discs if (d.shaft, d.slab) == (shaft, slab) and d.teeth]
-        form = GearForm(
-            part.teeth,
-            self.kit.module_mm,
-            self.kit.pressure_angle_deg,
-            self.shifts.get(part.body, 0.0),
-            thinning_mm=size.tooth_thinning_mm if size is not None else 0.0,
-        )
+        form = form_of(self.kit, part.teeth, self.shifts.get(part.body, 0.0))
         free = part.kind == "free gear"
-        try:
-            width, outline = part.length_mm, _outline(form)
-        except ValueError as error:  # such teeth cannot be made
-            raise InputError(str(error)) from error
+        width, outline = part.length_mm, gear_ring(form)
         faces = frozenset(self.faces.get(part.body, ()) if free else ())
         self.forms[part.body] = (outline, width, faces, form)
         return Component(
@@ -615,11 +606,6 @@ class _Builder:
                 hole.y_mm,
                 0.0,
             )
-
-
-@lru_cache(maxsize=256)
-def _outline(form: GearForm) -> Outline:
-    return tuple(gear_shape(form))
 
 
 def _meshing(graph: Drivetrain) -> Iterator[tuple[str, str]]:

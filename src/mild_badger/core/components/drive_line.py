@@ -21,6 +21,7 @@ from mild_badger.core.components.component import (
     Outline,
     Prism,
 )
+from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.lever_parts import lever_plan
 from mild_badger.core.components.solids import circle, round_hole
 from mild_badger.core.driveline.assemble import (
@@ -30,12 +31,10 @@ from mild_badger.core.driveline.assemble import (
     axle_body,
     box_output,
 )
-from mild_badger.core.errors import InputError
 from mild_badger.core.ids import AxleId
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import output_rod, shaft_cuts, stub_mm
 from mild_badger.core.layout.slabs import GAP_MM
-from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, shaft_after
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_ids
@@ -245,17 +244,7 @@ class _Builder:
     def _gear(
         self, body: str, teeth: int, shaft: str, at: tuple[float, float, float], width: float
     ) -> Component:
-        size = self.kit.size(teeth)
-        form = GearForm(
-            teeth,
-            self.kit.module_mm,
-            self.kit.pressure_angle_deg,
-            thinning_mm=size.tooth_thinning_mm if size is not None else 0.0,
-        )
-        try:
-            outline = tuple(gear_shape(form))
-        except ValueError as error:
-            raise InputError(str(error)) from error
+        outline = gear_ring(form_of(self.kit, teeth))
         solid = (Prism((outline,), 0.0, width, (self.bore,)),)
         return self._part(body, "gear", solid, at, body=body, teeth=teeth, shaft=shaft)
 

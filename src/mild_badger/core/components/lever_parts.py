@@ -22,17 +22,16 @@ from mild_badger.core.components.component import (
     Point,
     Prism,
 )
+from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.solids import circle, round_hole
 from mild_badger.core.drivetrain.lever_motion import stroke_mm
-from mild_badger.core.errors import InputError
 from mild_badger.core.kit.part_sizes import spacer_radius_mm
 from mild_badger.core.layout.plates import nut_high_mm, nut_radius_mm
 from mild_badger.core.layout.shaft_lengths import stub_mm
 from mild_badger.core.layout.slabs import GAP_MM
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.shapes import LeverShapes, lever_shapes
-from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 from mild_badger.core.vehicle.bodies import (
     INNER_WALL,
     gear_body,
@@ -227,17 +226,7 @@ class _Planner:
         start = self.walls[-1][0]
         self.along += GAP_MM
         for body, teeth, shaft in row:
-            size = self.kit.size(teeth)
-            form = GearForm(
-                teeth,
-                self.kit.module_mm,
-                self.kit.pressure_angle_deg,
-                thinning_mm=size.tooth_thinning_mm if size is not None else 0.0,
-            )
-            try:
-                outline = tuple(gear_shape(form))
-            except ValueError as error:
-                raise InputError(str(error)) from error
+            outline = gear_ring(form_of(self.kit, teeth))
             hole = round_hole(self.kit.shaft_diameter_mm / 2 + RUN_MM)
             x, y = self.centres[shaft]
             yield Component(
