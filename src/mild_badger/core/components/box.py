@@ -24,7 +24,13 @@ from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.solids import circle, rotated, round_hole
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
-from mild_badger.core.kit.part_sizes import GROOVE_DEPTH_MM, TUBE_MM, groove_mm, spacer_radius_mm
+from mild_badger.core.kit.part_sizes import (
+    GROOVE_DEPTH_MM,
+    RUN_MM,
+    TUBE_MM,
+    groove_mm,
+    spacer_radius_mm,
+)
 from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_nuts
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of
@@ -43,7 +49,6 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
 
 __all__ = [
-    "RUN_MM",
     "BoxComponents",
     "SleeveForm",
     "box_components",
@@ -51,8 +56,6 @@ __all__ = [
     "sleeve_form",
 ]
 
-RUN_MM = 0.05
-"""Room drawn between a shaft and what it carries, so that they do not touch."""
 DOG_CLEAR_MM = 0.2
 """Room between the ends of dogs and what they face, engaged or not."""
 MOST_LET_IN = 0.8

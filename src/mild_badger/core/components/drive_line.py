@@ -13,7 +13,6 @@ from itertools import pairwise
 from mild_badger.core.architectures.lever import LEVER_WHEEL
 from mild_badger.core.axle.clearance import hub_rise_mm
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.components.box import RUN_MM
 from mild_badger.core.components.component import (
     Component,
     ComponentId,
@@ -32,6 +31,7 @@ from mild_badger.core.driveline.assemble import (
     box_output,
 )
 from mild_badger.core.ids import AxleId
+from mild_badger.core.kit.part_sizes import RUN_MM
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import output_rod, shaft_cuts, stub_mm
 from mild_badger.core.layout.slabs import GAP_MM

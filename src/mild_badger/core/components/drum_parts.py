@@ -16,7 +16,7 @@ from mild_badger.core.components.component import (
     Prism,
 )
 from mild_badger.core.components.solids import circle, round_hole
-from mild_badger.core.kit.part_sizes import arm_mm
+from mild_badger.core.kit.part_sizes import RUN_MM, arm_mm
 from mild_badger.core.layout.drum_place import (
     BAR_MM,
     DrumPlace,
@@ -33,7 +33,6 @@ __all__ = ["drum_parts", "neutral_deg"]
 
 SECTOR_DEG = 4.0
 """How wide the pieces are of which a track is cut."""
-RUN_MM = 0.05
 STAR_SHARE, STAR_MM, NOTCH_MM = 0.7, 5.0, 2.5
 """Radius of the star to the drum's, how thick it is, how deep its notches (estimates)."""
 ARM_MM = 22.0

@@ -13,7 +13,7 @@ from itertools import pairwise
 from math import atan2, cos, hypot, pi, radians, sin
 
 from mild_badger.core.architectures.lever import LEVER_THROWS, LEVER_WHEEL
-from mild_badger.core.components.box import RUN_MM, BoxComponents
+from mild_badger.core.components.box import BoxComponents
 from mild_badger.core.components.component import (
     Component,
     ComponentId,
@@ -26,7 +26,7 @@ from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.solids import circle, round_hole
 from mild_badger.core.drivetrain.lever_motion import stroke_mm
-from mild_badger.core.kit.part_sizes import spacer_radius_mm
+from mild_badger.core.kit.part_sizes import RUN_MM, spacer_radius_mm
 from mild_badger.core.layout.plates import nut_high_mm, nut_radius_mm
 from mild_badger.core.layout.shaft_lengths import stub_mm
 from mild_badger.core.layout.slabs import GAP_MM

@@ -12,6 +12,7 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = [
     "BUSH_ROOM_MM",
     "GROOVE_DEPTH_MM",
+    "RUN_MM",
     "TUBE_MM",
     "arm_mm",
     "clutch_radius_mm",
@@ -23,6 +24,8 @@ __all__ = [
     "tip_mm",
 ]
 
+RUN_MM = 0.05
+"""Room drawn between a shaft and what it carries, so that they do not touch."""
 GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
 """How deep a fork's groove is, and how much wider than the fork (estimates, no source)."""
 CLUTCH_OVER_MM = 2.5

@@ -9,9 +9,9 @@ from functools import lru_cache
 from math import cos, pi, sin
 from typing import Literal
 
-from mild_badger.core.components.box import RUN_MM
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import (
+    RUN_MM,
     TUBE_MM,
     arm_mm,
     fork_radius_mm,

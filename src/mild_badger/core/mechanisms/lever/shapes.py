@@ -12,7 +12,7 @@ from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.templates.bars import EYE_MM, bar
 
 __all__ = [
-    "RUN_MM",
+    "PIN_PLAY_MM",
     "LeverShapes",
     "Ring",
     "lever_shapes",
@@ -21,7 +21,7 @@ __all__ = [
     "tooth_mm",
 ]
 
-RUN_MM = 0.1
+PIN_PLAY_MM = 0.1
 """Room between an eccentric and what runs on it, and round pins."""
 RIM_MM = 2.0
 """Least material of an eccentric round its shaft."""
@@ -85,14 +85,14 @@ def lever_shapes(drive: LeverDrive, shaft_mm: float, hole_mm: float) -> LeverSha
     # the lever's lower edge, then the guides, then the yoke at its highest
     guide_y = -(throw + eye + BETWEEN_MM + pin)
     if drive.motion == "yoke":
-        reach = throw + disc + RUN_MM + STRAP_MM + BETWEEN_MM + pin - guide_y
+        reach = throw + disc + PIN_PLAY_MM + STRAP_MM + BETWEEN_MM + pin - guide_y
         rod, window = _yoke(disc, throw, eye, reach)
-        side = eye + RUN_MM + drive.pin_mm / 2
+        side = eye + PIN_PLAY_MM + drive.pin_mm / 2
         guides: tuple[Point, ...] = ((-side, guide_y), (side, guide_y))
     else:
         reach, guides = drive.rod_mm, ()
-        window = _circle(disc + RUN_MM)
-        rod = (_circle(disc + RUN_MM + STRAP_MM), tuple(bar(eye, eye, reach)))
+        window = _circle(disc + PIN_PLAY_MM)
+        rod = (_circle(disc + PIN_PLAY_MM + STRAP_MM), tuple(bar(eye, eye, reach)))
     end = hypot(drive.stop_high_mm, throw)
     hook, hook_nose = _hook(drive, eye)
     return LeverShapes(
@@ -150,7 +150,7 @@ def _box(left: float, low: float, right: float, high: float) -> Ring:
 
 def _yoke(disc: float, throw: float, eye: float, reach: float) -> tuple[tuple[Ring, ...], Ring]:
     """Make the frame with its stem, and the window in which the eccentric moves aside."""
-    wide, high = throw + disc + RUN_MM, disc + RUN_MM
+    wide, high = throw + disc + PIN_PLAY_MM, disc + PIN_PLAY_MM
     frame = _box(-wide - STRAP_MM, -high - STRAP_MM, wide + STRAP_MM, high + STRAP_MM)
     stem = tuple((x, y + high) for x, y in bar(eye, eye, reach - high))
     return (frame, stem), _box(-wide, -high, wide, high)
