@@ -35,9 +35,8 @@ from mild_badger.core.kit.part_sizes import RUN_MM
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import output_rod, shaft_cuts, stub_mm
 from mild_badger.core.layout.slabs import GAP_MM
-from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, shaft_after
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.train import pair_ids
+from mild_badger.core.vehicle.train_rows import train_rows
 
 __all__ = ["drive_line_parts"]
 
@@ -112,19 +111,9 @@ class _Builder:
         shaft, begins = box_output(self.vehicle), along
         along += long / 2
         pairs = self.vehicle.final_drive.pairs
-        for number, (pair, own) in enumerate(zip(pairs, pair_ids(pairs), strict=True)):
-            last = number == len(pairs) - 1
-            after = PINION_SHAFT if last else shaft_after("final drive", own)
-            row = [(gear_body("final drive", own, "driver"), pair.driver, shaft)]
-            row += [
-                (
-                    gear_body("final drive", own, f"idler{n}"),
-                    teeth,
-                    idler_shaft("final drive", own, n),
-                )
-                for n, teeth in enumerate(pair.idlers)
-            ]
-            row.append((gear_body("final drive", own, "driven"), pair.driven, after))
+        rows = train_rows("final drive", pairs, shaft, PINION_SHAFT)
+        for number, (pair, row) in enumerate(rows):
+            after = row[-1][2]
             width = self._width(pair.driver, pair.driven)
             yield self._shaft(shaft, (x, y), begins, along + width, number)
             ys = [y]

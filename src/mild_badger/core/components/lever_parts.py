@@ -34,15 +34,12 @@ from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.shapes import LeverShapes, lever_shapes
 from mild_badger.core.vehicle.bodies import (
     INNER_WALL,
-    gear_body,
-    idler_shaft,
     input_shaft,
-    shaft_after,
 )
 from mild_badger.core.vehicle.boxes import FULCRUM, LEVER_KEY
 from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.train import pair_ids
+from mild_badger.core.vehicle.train_rows import train_rows
 
 __all__ = ["LeverPlan", "lever_parts", "lever_plan"]
 
@@ -192,26 +189,8 @@ class _Planner:
 
     def _rows(self) -> list[tuple[tuple[str, int, str], ...]]:
         """List the pairs to the throws with body, teeth and shaft of each gear in mesh order."""
-        rows, here = [], input_shaft()
-        own = pair_ids(self.drive.pairs)
-        for number, (pair, name) in enumerate(zip(self.drive.pairs, own, strict=True)):
-            last = number == len(self.drive.pairs) - 1
-            end = LEVER_THROWS if last else shaft_after(LEVER_KEY, name)
-            idlers = (
-                (
-                    gear_body(LEVER_KEY, name, f"idler{n}"),
-                    teeth,
-                    idler_shaft(LEVER_KEY, name, n),
-                )
-                for n, teeth in enumerate(pair.idlers)
-            )
-            row = (
-                (gear_body(LEVER_KEY, name, "driver"), pair.driver, here),
-                *idlers,
-                (gear_body(LEVER_KEY, name, "driven"), pair.driven, end),
-            )
-            rows.append(row)
-            here = end
+        train = train_rows(LEVER_KEY, self.drive.pairs, input_shaft(), LEVER_THROWS)
+        rows = [row for _, row in train]
         x, y = self.centres[LEVER_THROWS]  # the shafts stand in a row to the left of the throws
         for row in reversed(rows):
             for (_, two, _), (_, one, shaft) in pairwise(row[::-1]):

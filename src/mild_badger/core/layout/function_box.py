@@ -90,6 +90,7 @@ def place_functions(
         raise InputError(why_no_functions(vehicle))
     limit = monotonic() + (vehicle.placing.seconds if seconds is None else seconds)
     blocked, whole = "", len(VARIANTS) * len(PASSES)
+    usual = arrange(vehicle, box.model_copy(update={"variant": 0}))
     for patience, orders in enumerate(PASSES):
         seen: set[Arrangement] = set()
         for number, variant in enumerate(VARIANTS):
@@ -100,7 +101,8 @@ def place_functions(
             tried = vehicle.model_copy(update={"functions": other})
             arrangement = arrange(tried, other)
             plan = _plan(ThisVehicle(tried))
-            if plan is None or arrangement in seen or (variant and _worse(vehicle, arrangement)):
+            leaves_out = len(arrangement.problems) > len(usual.problems)
+            if plan is None or arrangement in seen or leaves_out:
                 continue
             seen.add(arrangement)
             blocked = blocked or _blocked(plan)
@@ -112,15 +114,6 @@ def place_functions(
     if blocked:
         raise InputError(say("functions.two-trains-are-in-each-others-way", slab=blocked))
     raise InputError(say("functions.no-place-for-all-shafts-was-found"))
-
-
-def _worse(vehicle: Vehicle, arrangement: Arrangement) -> bool:
-    """Whether another choice of trains leaves out what the usual one does."""
-    box = vehicle.functions
-    if box is None:
-        return True
-    usual = arrange(vehicle, box.model_copy(update={"variant": 0}))
-    return len(arrangement.problems) > len(usual.problems)
 
 
 def _placed(

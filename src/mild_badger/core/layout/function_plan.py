@@ -28,11 +28,11 @@ from mild_badger.core.layout.routes import clearance_mm
 from mild_badger.core.layout.slabs import SlabBuilder
 from mild_badger.core.layout.stack import ClutchFit, Disc, OwnTrain, SlabKind, walls_in
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.bodies import INNER_WALL, gear_body, idler_shaft, shaft_after
+from mild_badger.core.vehicle.bodies import INNER_WALL
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.train import pair_ids
+from mild_badger.core.vehicle.train_rows import train_rows
 
 __all__ = ["CLUTCH_MM", "FunctionPlan", "Meshing", "plan_functions"]
 
@@ -176,8 +176,8 @@ class _Planner(SlabBuilder):
 
     def _pairs(self, branch: Branch, *, outwards: bool) -> None:
         """Add a branch's layers, the one at its sleeve first or last, and its clutch beyond."""
-        rows = list(_rows(branch))
         end = output_body(branch.output)
+        rows = list(train_rows(branch.key, branch.train, _feed(branch), end))
         if branch.sleeve is not None:
             self.rides[rows[0][1][0][0]] = f"{branch.key}/head"
         if branch.sense:
@@ -266,29 +266,3 @@ class _Planner(SlabBuilder):
 
 def _feed(branch: Branch) -> str:
     return ONE_WAY if branch.feed == "one-way" else INPUT
-
-
-def _rows(branch: Branch) -> Iterator[tuple[GearPair, tuple[tuple[str, int, str], ...]]]:
-    """List a branch's pairs with body, teeth and shaft of each gear, from its feed on."""
-    here = _feed(branch)
-    own = pair_ids(branch.train)
-    for number, (pair, name) in enumerate(zip(branch.train, own, strict=True)):
-        last = number == len(branch.train) - 1
-        end = output_body(branch.output) if last else shaft_after(branch.key, name)
-        idlers = (
-            (
-                gear_body(branch.key, name, f"idler{n}"),
-                teeth,
-                idler_shaft(branch.key, name, n),
-            )
-            for n, teeth in enumerate(pair.idlers)
-        )
-        yield (
-            pair,
-            (
-                (gear_body(branch.key, name, "driver"), pair.driver, here),
-                *idlers,
-                (gear_body(branch.key, name, "driven"), pair.driven, end),
-            ),
-        )
-        here = end
