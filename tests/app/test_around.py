@@ -14,6 +14,7 @@ from mild_badger.app.tabs.layout.around_page import AroundPage
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.equipment import EquipmentPlace
 
 OpenWindow = Callable[..., Window]
@@ -96,3 +97,25 @@ def test_a_lever_drive_turns_on_the_page_proof(qtbot: QtBot, open_window: OpenWi
     after = {str(part.id): part.turn_rad for part in page.end_parts.parts}
     assert before["lever arm 1"] != after["lever arm 1"]
     assert page.prove_now.isEnabled()
+
+
+def test_teeth_that_come_to_a_point_are_told_in_place_of_the_picture(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    """At 35° no such tooth can be cut: the window goes on, and says so where parts would be."""
+    window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
+    page, session = around_page(qtbot, window), window.session
+    choose(page, 0)
+    assert page.end.parts
+    kit = session.vehicle.kit.model_copy(update={"pressure_angle_deg": 35.0})
+    assert session.do(Edit.one("steep", ("kit",), kit))
+    assert not page.end.parts
+    assert "17" in page.end.empty
+    assert "bodies-not-tried" in [card.finding.code for card in window.drawer.cards]
+    tab = window.tab
+    assert isinstance(tab, LayoutTab)
+    tab.show_page("proof")
+    assert not tab.proof_page.end_parts.parts
+    assert tab.proof_page.end_parts.empty == page.end.empty
+    session.undo_stack.undo()
+    assert tab.proof_page.end_parts.parts

@@ -8,6 +8,7 @@ import pytest
 import trimesh
 
 from mild_badger.cli import run
+from mild_badger.core.components.box import box_components
 from mild_badger.core.components.component import Component, Prism
 from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.equipment import (
@@ -176,3 +177,30 @@ def test_the_whole_vehicle_is_written_in_metres(
     assert (tmp_path / "out" / "vehicle.stl").stat().st_size > 10_000
     data = json.loads((tmp_path / "tractor.json").read_text())
     assert data["vehicle"]["motor"]["diameter_mm"] == 24.0
+
+
+def test_teeth_that_cannot_be_made_leave_the_vehicle_usable() -> None:
+    """At 35° teeth of 12 come to a point: the findings say so, and all else is worked out."""
+    kit = TRACTOR.kit.model_copy(update={"pressure_angle_deg": 35.0})
+    vehicle = apply_edit(with_motor(TRACTOR), Edit.one("steep", ("kit",), kit))
+    with pytest.raises(InputError):
+        whole_vehicle(vehicle)
+    codes = [finding.code for finding in evaluate(vehicle).findings]
+    assert codes.count("bodies-not-tried") == 1
+    assert "bodies-not-tried" not in [f.code for f in equipment_findings(with_motor(TRACTOR))]
+
+
+def test_parts_are_found_again_while_nothing_of_them_changes() -> None:
+    vehicle = with_motor(TRACTOR)
+    whole, box = whole_vehicle(vehicle), box_components(vehicle)
+    renamed = apply_edit(vehicle, Edit.one("rename", ("notes",), "seen again"))
+    assert whole_vehicle(renamed.model_copy()) is whole_vehicle(renamed)
+    assert whole_vehicle(vehicle.model_copy(update={"notes": "other"})) is whole
+    with_body = apply_edit(vehicle, add_equipment(vehicle, "battery"))
+    bodied = vehicle.model_copy(update={"equipment": with_body.equipment})
+    assert box_components(bodied) is box
+    assert len(whole_vehicle(bodied).components) == len(whole.components) + 1
+    thicker = vehicle.model_copy(
+        update={"frame": vehicle.frame.model_copy(update={"thin_mm": 9.0})}
+    )
+    assert box_components(thicker) is not box

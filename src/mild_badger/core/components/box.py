@@ -44,7 +44,7 @@ from mild_badger.core.layout.walls import placed_drums, walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.templates.gear_shape import GearForm
 from mild_badger.core.vehicle.bodies import gear_body
-from mild_badger.core.vehicle.cache_key import ThisVehicle
+from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
 
@@ -134,7 +134,7 @@ def box_components(vehicle: Vehicle) -> BoxComponents | None:
     InputError
         A gear or its dogs cannot be made.
     """
-    return _components(ThisVehicle(_bare(vehicle)))
+    return _components(parts_key(vehicle, "equipment"))
 
 
 def function_components(vehicle: Vehicle) -> BoxComponents | None:
@@ -145,25 +145,19 @@ def function_components(vehicle: Vehicle) -> BoxComponents | None:
     InputError
         A gear or its dogs cannot be made.
     """
-    return _function_components(ThisVehicle(_bare(vehicle)))
-
-
-def _bare(vehicle: Vehicle) -> Vehicle:
-    """Leave out what no part of a box depends on, so that what was made is found again."""
-    plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
-    return vehicle.model_copy(update=plain | {"versions": (), "equipment": ()})
+    return _function_components(parts_key(vehicle, "equipment"))
 
 
 @lru_cache(maxsize=4)
-def _components(this: ThisVehicle) -> BoxComponents | None:
-    stack = stack_for(this.vehicle)
-    return None if stack is None else _Builder(this.vehicle, stack).build()
+def _components(key: CacheKey) -> BoxComponents | None:
+    stack = stack_for(key.vehicle)
+    return None if stack is None else _Builder(key.vehicle, stack).build()
 
 
 @lru_cache(maxsize=4)
-def _function_components(this: ThisVehicle) -> BoxComponents | None:
-    stack = function_stack(this.vehicle)
-    return None if stack is None else _Builder(this.vehicle, stack).build()
+def _function_components(key: CacheKey) -> BoxComponents | None:
+    stack = function_stack(key.vehicle)
+    return None if stack is None else _Builder(key.vehicle, stack).build()
 
 
 class _Builder:

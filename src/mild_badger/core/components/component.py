@@ -8,6 +8,7 @@ from the input end, which is about +z.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from math import cos, sin
 from typing import Literal, NewType
 
@@ -124,7 +125,7 @@ class Component:
             return self.along_mm - min(x for p in self.solid for o in p.outlines for x, _ in o)
         return self.along_mm + max(prism.to_mm for prism in self.solid)
 
-    @property
+    @cached_property
     def reach_mm(self) -> tuple[float, float, float, float]:
         """What it covers as seen from the input end: left, low, right, high."""
         c, s = cos(self.turn_rad), sin(self.turn_rad)

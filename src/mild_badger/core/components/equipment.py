@@ -23,7 +23,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import input_shaft
-from mild_badger.core.vehicle.cache_key import ThisVehicle
+from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.equipment import (
     Equipment,
@@ -123,14 +123,12 @@ def whole_vehicle(vehicle: Vehicle, gear: str | None = None) -> WholeVehicle:
     InputError
         A gear cannot be made.
     """
-    plain = {name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
-    bare = vehicle.model_copy(update=plain | {"versions": ()})
-    return _whole(ThisVehicle(bare), gear if vehicle.box.lever is not None else None)
+    return _whole(parts_key(vehicle), gear if vehicle.box.lever is not None else None)
 
 
 @lru_cache(maxsize=4)
-def _whole(this: ThisVehicle, gear: str | None) -> WholeVehicle:
-    vehicle = this.vehicle
+def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
+    vehicle = key.vehicle
     boxes = vehicle_components(vehicle, gear)
     parts: list[Component] = [*boxes, *drive_line_parts(vehicle), *_motors(vehicle)]
     blocks = [(part.id, _block(part)) for part in parts]
@@ -141,7 +139,7 @@ def _whole(this: ThisVehicle, gear: str | None) -> WholeVehicle:
     for item in (*held, *(item for item in vehicle.equipment if item.place is None)):
         body = _body(item)
         if item.place is None:
-            found = _find_room(body, blocks, boxes)
+            found = _find_room(body, blocks, len(boxes))
             if found is None:
                 homeless.append(item.id)
                 continue
@@ -219,10 +217,10 @@ def _overlap(one: Block, other: Block) -> float:
 
 
 def _find_room(
-    body: Component, blocks: Sequence[tuple[str, Block]], boxes: Sequence[Component]
+    body: Component, blocks: Sequence[tuple[str, Block]], boxes: int
 ) -> Component | None:
-    """Look for a place beside the boxes where a body is clear of everything."""
-    around = [_block(part) for part in boxes] or [block for _, block in blocks]
+    """Look for a place beside the boxes, the first blocks, where a body is clear of everything."""
+    around = [block for _, block in blocks[: boxes or None]]
     if not around:
         return body
     low = [min(block[n] for block in around) for n in range(3)]
@@ -236,11 +234,13 @@ def _find_room(
             at = list(middle)
             edge = high[axis] if sign > 0 else low[axis]
             at[axis] = edge + sign * (half[axis] + ROOM_MM + step * STEP_MM)
-            moved = replace(body, x_mm=at[0], y_mm=at[1], along_mm=at[2])
-            mine = _block(moved)
-            near = (*(mine[n] - ROOM_MM for n in range(3)), *(mine[n] + ROOM_MM for n in (3, 4, 5)))
+            room = [h + ROOM_MM for h in half]
+            near = (
+                *(a - r for a, r in zip(at, room, strict=True)),
+                *(a + r for a, r in zip(at, room, strict=True)),
+            )
             if all(_overlap(near, block) <= 0 for _, block in blocks):  # type: ignore[arg-type]
-                return moved
+                return replace(body, x_mm=at[0], y_mm=at[1], along_mm=at[2])
     return None
 
 
@@ -253,7 +253,17 @@ def equipment_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Find bodies that stand in something, and those for which no room was found."""
     if not vehicle.equipment and vehicle.motor.diameter_mm is None:
         return
-    whole = whole_vehicle(vehicle)
+    try:
+        whole = whole_vehicle(vehicle)
+    except InputError as error:
+        yield Finding(
+            Severity.WARNING,
+            "bodies-not-tried",
+            ("layout",),
+            say("components.room-for-the-bodies-is-not-known"),
+            say("components.a-gear-of-the-box-cannot-be-made", reason=str(error)),
+        )
+        return
     names = {f"equipment {item.id}": item.name for item in vehicle.equipment}
     seen = set()
     for one, other, deep in sorted(whole.touching, key=lambda t: -t[2]):

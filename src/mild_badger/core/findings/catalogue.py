@@ -142,6 +142,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("no-way-to-the-drum", "W"),
         ("body-touches", "W", "depth", "mm"),
         ("body-without-room", "W"),
+        ("bodies-not-tried", "W"),
         ("function-fork-missing", "W"),
         ("no-way-in", "W", "parts", "parts"),
         ("centre-too-far", "W", "centre distance", "mm"),

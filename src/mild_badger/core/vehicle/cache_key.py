@@ -5,7 +5,7 @@ from typing import Generic, TypeVar
 
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["CacheKey", "Same", "ThisVehicle", "cache_key"]
+__all__ = ["CacheKey", "Same", "ThisVehicle", "cache_key", "parts_key"]
 
 T = TypeVar("T")
 
@@ -49,6 +49,19 @@ class Same(Generic[T]):
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Same) and other.it is self.it
+
+
+RECORDS = frozenset({"name", "notes", "trial", "log", "assembly", "versions"})
+"""Fields of the document that no part in space depends on."""
+
+
+def parts_key(vehicle: Vehicle, *without: str) -> CacheKey:
+    """Key parts in space by the very fields of the document, but for records and ``without``.
+
+    Fields are known by being the same object, as an edit leaves those that it does not change.
+    """
+    names = (n for n in Vehicle.model_fields if n not in RECORDS and n not in without)
+    return CacheKey(tuple(Same(getattr(vehicle, name)) for name in names), vehicle)
 
 
 def cache_key(vehicle: Vehicle, *more: object) -> CacheKey:

@@ -11,14 +11,16 @@ from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.parts_view import PartsView
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.components.component import Component
 from mild_badger.core.components.equipment import (
     add_equipment,
     parse_shape,
     place_equipment,
     whole_vehicle,
 )
-from mild_badger.core.errors import BadgerError, InputError
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.equipment import (
@@ -197,15 +199,12 @@ class AroundPage(QWidget):
         )
 
     def _add(self, kind: EquipmentKind) -> None:
-        try:
-            self.session.do(add_equipment(self.session.vehicle, kind))
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
+        self.session.do(add_equipment(self.session.vehicle, kind))
 
     def _less(self) -> None:
         items, row = self.session.vehicle.equipment, self.table.chosen()
         if row is None:
-            self.session.refused.emit(say("tab-layout.choose-a-body-in-the-table"))
+            self.session.refuse(say("tab-layout.choose-a-body-in-the-table"))
             return
         left = (*items[:row], *items[row + 1 :])
         words = say("tab-layout.remove-the-body", name=items[row].name)
@@ -230,10 +229,12 @@ class AroundPage(QWidget):
             field.show_value("" if value is None else number_text(value))
         self.table.show_records(vehicle.equipment)
         self.less.setEnabled(bool(vehicle.equipment))
+        parts: tuple[Component, ...] = ()
+        empty = why_no_place(vehicle)
         try:
             parts = whole_vehicle(vehicle, evaluation.situation.gear).components
         except InputError as error:
-            self.session.refused.emit(str(error))
-            parts = ()
+            empty = str(error)
         for view in (self.end, self.side):
+            view.empty = empty
             view.show_parts(evaluation, parts)

@@ -114,7 +114,7 @@ class FunctionBoxPage(QWidget):
         job = Job("place functions", (asked,))
 
         def found(placed: PlacedFunctions) -> None:
-            if self.session.vehicle.functions == asked.functions:
+            if functions_proven_of(self.session.vehicle) == functions_proven_of(asked):
                 self.session.do(take_places(self.session.vehicle, placed))
                 self.prove()
 

@@ -32,6 +32,7 @@ class PartsView(Canvas):
         self.setMinimumHeight(180)
         self.setMouseTracking(True)
         self.parts: tuple[Component, ...] = ()
+        self.empty: str = ""
         self._shapes: list[tuple[QPainterPath, Component]] = []
 
     def show_parts(self, evaluation: Evaluation, parts: tuple[Component, ...]) -> None:
@@ -49,6 +50,7 @@ class PartsView(Canvas):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         self._shapes = []
         if not self.parts:
+            self.say_instead(painter, self.empty)
             return
         paths = [(self._path(part), part) for part in self.parts]
         whole = QRectF()

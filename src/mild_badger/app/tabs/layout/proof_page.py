@@ -16,8 +16,10 @@ from mild_badger.core.components.collide import (
     describe_collision,
     proven_of,
 )
+from mild_badger.core.components.component import Component
 from mild_badger.core.components.lever_parts import lever_parts
 from mild_badger.core.components.vehicle_parts import has_place
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Finding
@@ -96,9 +98,16 @@ class ProofPage(QWidget):
         evaluation = self.session.evaluation
         seen = lever_seen(evaluation.vehicle, evaluation.situation.gear)
         place = None if seen is None else seen.fulcrum_mm
-        box = lever_parts(evaluation.vehicle, place, float(self.throws.value()))
+        parts: tuple[Component, ...] = ()
+        empty = ""
+        try:
+            box = lever_parts(evaluation.vehicle, place, float(self.throws.value()))
+            parts = () if box is None else box.components
+        except InputError as error:
+            empty = str(error)
         for view in (self.end_parts, self.side_parts):
-            view.show_parts(evaluation, () if box is None else box.components)
+            view.empty = empty
+            view.show_parts(evaluation, parts)
 
     def prove(self) -> None:
         """Prove the box as it stands now."""

@@ -143,7 +143,7 @@ class StackPage(QWidget):
             field.show_value("" if value is None else number_text(value))
         usual = field_text(stub_mm(vehicle), "stub_mm", vehicle.shown_in)
         self.fields["stub_mm"].setPlaceholderText(usual)
-        needed = field_text(sleeve_radius_mm(vehicle), "stub_mm", vehicle.shown_in)
+        needed = field_text(sleeve_radius_mm(vehicle), "sleeve_radius_mm", vehicle.shown_in)
         self.fields["sleeve_radius_mm"].setPlaceholderText(needed)
         self.sleeve.show_value(frame.sleeve)
         thin = frame.sleeve == "thin"
