@@ -9,6 +9,7 @@ import statistics
 import time
 
 from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.components import box
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.apply_layout import apply_layout
@@ -17,7 +18,7 @@ from mild_badger.core.publish.book import plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop import assembly, pieces, units, ways_out
+from mild_badger.core.workshop import assembly, units, ways_out
 
 
 def one_solve(vehicle: Vehicle) -> float:
@@ -37,11 +38,10 @@ def main() -> None:
         for _ in range(5):
             solved = one_solve(vehicle)
             for cached in (
-                assembly._order,
                 assembly._plan,
-                units.usual_loose,
-                ways_out.obstacles,
-                pieces._pieces,
+                units._usual,
+                ways_out._obstacles,
+                box._components,
             ):
                 cached.cache_clear()
             begin = time.perf_counter()

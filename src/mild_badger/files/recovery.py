@@ -12,6 +12,7 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, ValidationError
 
 from mild_badger.core.errors import BadgerError, FileAccessError
 from mild_badger.core.json_text import parse_json
+from mild_badger.core.layout.old_part_keys import with_part_ids
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.codec import decode_data, encode
 from mild_badger.core.vehicle.model import Vehicle
@@ -101,7 +102,7 @@ def _recovery(file: Path, body: _RecoveryFile) -> Recovery:
         original=Path(body.original) if body.original else None,
         stamp=FileStamp(body.original_size or 0, body.original_digest or "") if known else None,
         written=body.written,
-        vehicle=decode_data(body.document),
+        vehicle=with_part_ids(decode_data(body.document)),
     )
 
 

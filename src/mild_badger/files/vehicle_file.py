@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.layout.old_part_keys import with_part_ids
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.reader import FileStamp, read_file, shown
@@ -30,7 +31,7 @@ def open_vehicle(path: Path) -> tuple[Vehicle, FileStamp]:
     """
     data = read_file(path)
     try:
-        return decode(data), FileStamp.of(data)
+        return with_part_ids(decode(data)), FileStamp.of(data)
     except DocumentError as error:
         raise DocumentError(f"{shown(Path(path.name))}: {error}") from error
 

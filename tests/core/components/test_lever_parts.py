@@ -190,7 +190,7 @@ def test_the_box_is_the_drive_and_stands_beside_another_box() -> None:
     assert posed.of("fulcrum").x_mm == 65.6
     tractor = demo_vehicle("larkholm-timber-tractor")
     both = tractor.model_copy(update={"lever_drive": LeverDrive()})
-    names = [p.id for p in vehicle_components(both)]
+    names = [p.key for p in vehicle_components(both)]
     assert any(name.startswith("lever/") for name in names)
 
 

@@ -323,8 +323,8 @@ def test_both_boxes_stand_beside_one_another_in_a_model() -> None:
     tractor = demo_vehicle("larkholm-timber-tractor").model_copy(update={"functions": ALWAYS})
     tractor = apply_edit(tractor, take_places(tractor, place_functions(tractor, 20.0)))
     parts = vehicle_components(tractor)
-    own = [part for part in parts if not part.id.startswith("functions/")]
-    beside = [part for part in parts if part.id.startswith("functions/")]
+    own = [part for part in parts if not part.key.startswith("functions/")]
+    beside = [part for part in parts if part.key.startswith("functions/")]
 
     def reach(of: list[Component]) -> list[float]:
         return [p.x_mm + x for p in of for s in p.solid for o in s.outlines for x, _ in o]

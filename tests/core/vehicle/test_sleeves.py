@@ -4,8 +4,10 @@ import json
 import pickle
 
 from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.old_part_keys import with_part_ids
 from mild_badger.core.layout.slot_box import stack_of
-from mild_badger.core.vehicle.assembly import Assembly, PartState
+from mild_badger.core.trial.built import bays
+from mild_badger.core.vehicle.assembly import Assembly, Joint, PartState
 from mild_badger.core.vehicle.boxes import RangeBox
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -15,6 +17,7 @@ from mild_badger.core.vehicle.edit.gears import remove_gear
 from mild_badger.core.vehicle.edit.slots import move_slot
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import SleeveId, column_of, describe_sleeve, rail_of
+from mild_badger.core.vehicle.trial import Measured
 from mild_badger.core.workshop.assembly import assembly_plan
 from strategies import placed_demo
 
@@ -73,7 +76,7 @@ def _free_face(vehicle: Vehicle) -> tuple[int, str]:
 
 def test_marks_are_those_of_the_parts_and_a_like_id_keeps_its_own() -> None:
     plan = assembly_plan(placed_demo("larkholm-mail-bus"))
-    assert {key for key in _keys(_marked()) if key != "wall 1"} <= {p.key for p in plan.pieces}
+    assert {key for key in _keys(_marked()) if key != "wall 1"} <= {p.key for p in plan.parts}
     ten = _marked()
     more = (PartState(key="sleeve.1+20", state="made"), PartState(key="sleeve.1", state="drawn"))
     ten = ten.model_copy(
@@ -131,6 +134,40 @@ def test_files_before_version_8_keep_what_was_noted_by_column() -> None:
         data["vehicle"]["assembly"]["states"] = [{"key": old, "state": "made"}]
         assert _keys(decode(json.dumps(data).encode())) == [new]
         placed = assembly_plan(placed_demo(demo))
-        assert new == old or new in {piece.key for piece in placed.pieces}
+        assert new == old or new in {part.key for part in placed.parts}
     emptied = apply_edit(read, Edit.one("", ("assembly", "ticks"), bus.assembly.ticks))
     assert emptied == bus
+
+
+def test_files_before_version_9_keep_what_was_noted_by_number() -> None:
+    """The old keys were written out here by hand, from files of that time."""
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    old = {
+        "input.1: gear 1": "input pair/0.driver",
+        "output: free gear 2": "gear 1/0.driven",
+        "layshaft.1: spacer 1": "spacer of layshaft.1 between front wall and input pair/0.driven",
+        "input.1: hub 1": "hub",
+        "gear R/idler shaft 0.0: post 1": "post of gear R/idler shaft 0.0 in sleeve.5+R",
+        "post 1": "tie rod low left",
+        "coupling: output": "coupling: output",
+        "gone.7: gear 9": "gone.7: gear 9",
+    }
+    states = [PartState(key=key, state="made") for key in old]
+    joints = (Joint(key="input.1: gear 1", kind="pinned"),)
+    measured = (Measured(key="layshaft.1: spacer 1", mm=4.5),)
+    marked = tractor.model_copy(
+        update={
+            "assembly": Assembly(states=tuple(states), joints=joints, ticks=("post 1", "stuck")),
+            "trial": tractor.trial.model_copy(update={"measured": measured}),
+        }
+    )
+    read = with_part_ids(marked)
+    assert _keys(read) == list(old.values())
+    assert read.assembly.joints[0].key == "input pair/0.driver"
+    assert read.trial.measured[0].key == old["layshaft.1: spacer 1"]
+    assert read.assembly.ticks == ("tie rod low left", "stuck")
+    assert with_part_ids(read) == read
+    known = {part.key for part in assembly_plan(read).parts}
+    assert set(old.values()) - known == {"coupling: output", "gone.7: gear 9"}
+    bays_of = {part.key: part.mm for bay in bays(read) for part in bay.parts}
+    assert bays_of[old["layshaft.1: spacer 1"]] == 4.5

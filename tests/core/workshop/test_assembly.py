@@ -5,20 +5,24 @@ looks with shapely whether it runs into anything that is there. Gears are as lar
 circles in it, so that those in mesh just touch.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import cache
 
 import pytest
-from shapely import Polygon
+from shapely import Polygon, affinity
 from shapely.geometry import Point
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
+from mild_badger.core.components.component import Component, ComponentId, Prism
+from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.layout.function_box import place_functions, take_places
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import (
     assembly_findings,
     assembly_plan,
@@ -29,7 +33,6 @@ from mild_badger.core.workshop.assembly import (
     tick_step,
 )
 from mild_badger.core.workshop.joints import joint_of
-from mild_badger.core.workshop.pieces import Piece, pieces_of
 from mild_badger.core.workshop.scene import exploded_figure, step_figure
 from mild_badger.core.workshop.taking_apart import take_apart
 from strategies import placed_demo
@@ -39,57 +42,100 @@ STEP_MM = 2.0
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
 
 
-def shape(piece: Piece, module_mm: float) -> BaseGeometry:
-    if piece.outlines:
-        whole = unary_union([Polygon(outline).buffer(0) for outline in piece.outlines])
-    else:
-        whole = Point(piece.at).buffer(piece.radius_mm - (module_mm if piece.teeth else 0.0))
-    for at, radius in piece.holes:
-        whole = whole.difference(Point(at).buffer(radius))
-    return whole
+FROM_THE_SIDE = {"follower", "detent arm"}
+
+
+Slice = tuple[float, float, BaseGeometry]
+
+
+def slices(part: Component, module_mm: float) -> list[Slice]:
+    """The part as flat shapes with their spans; gears as large as their pitch circles."""
+    found = []
+    prisms = part.solid[:1] if part.kind in ("tie rod", "fulcrum") else part.solid  # nuts come on
+    for prism in prisms:
+        whole = unary_union([Polygon(o).buffer(0) for o in prism.outlines])
+        if part.teeth and whole.bounds[2] > part.radius_mm - module_mm:
+            whole = Point(0, 0).buffer(part.radius_mm - module_mm)
+        whole = whole.difference(unary_union([Polygon(hole) for hole in prism.holes]))
+        turned = affinity.rotate(whole, part.turn_rad, origin=(0, 0), use_radians=True)
+        placed = affinity.translate(turned, part.x_mm, part.y_mm)
+        found.append((part.along_mm + prism.from_mm, part.along_mm + prism.to_mm, placed))
+    return found
 
 
 class Tab:
     """Parts lying there, and one that moves."""
 
-    def __init__(self, pieces: Iterable[Piece], module_mm: float) -> None:
-        self.pieces = {piece.key: piece for piece in pieces}
-        self.shapes = {key: shape(piece, module_mm) for key, piece in self.pieces.items()}
-        self.far = max(piece.to_mm for piece in self.pieces.values()) + 10
+    def __init__(self, parts: Iterable[Component], module_mm: float) -> None:
+        self.parts = {part.key: part for part in parts}
+        self.slices = {key: slices(part, module_mm) for key, part in self.parts.items()}
+        self.far = max(part.to_mm for part in self.parts.values()) + 10
 
     @cache  # noqa: B019 - a bench lives for one test
-    def covering(self, one: str, other: str) -> bool:
-        return bool(self.shapes[one].intersection(self.shapes[other]).area >= 0.5)
+    def covering(self, one: str, other: str) -> tuple[tuple[Slice, Slice], ...]:
+        return tuple(
+            (a, b)
+            for a in self.slices[one]
+            for b in self.slices[other]
+            if a[2].intersection(b[2]).area >= 0.5
+        )
 
     def hit(self, moving: set[str], there: set[str], way: int) -> str | None:
         """What the moving parts run into on their way from far off to their places."""
         for key in sorted(moving):
-            piece = self.pieces[key]
+            part = self.parts[key]
+            if part.kind in FROM_THE_SIDE:
+                continue
             for other_key in sorted(there):
-                other = self.pieces[other_key]
-                if {piece.kind, other.kind} == {"fork", "sleeve"} and piece.body == other.body:
+                other = self.parts[other_key]
+                if {part.kind, other.kind} == {"fork", "sleeve"} and part.member == other.member:
                     continue
-                if not self.covering(key, other_key):
-                    continue
-                off = 0.0
-                while off <= self.far:
-                    start, end = piece.from_mm + way * off, piece.to_mm + way * off
-                    if min(end, other.to_mm) - max(start, other.from_mm) > 0.1:
-                        return f"{piece.words} runs into {other.words} {off:.0f} mm off its place"
-                    off += STEP_MM
+                for (start, end, _), (first, last, _) in self.covering(key, other_key):
+                    off = 0.0
+                    while off <= self.far:
+                        if min(end + way * off, last) - max(start + way * off, first) > 0.1:
+                            return f"{key} runs into {other_key} {off:.0f} mm off its place"
+                        off += STEP_MM
         return None
 
 
-@pytest.mark.parametrize("name", [TRACTOR, BUS])
-def test_every_step_goes_in_without_running_into_what_is_there(name: str) -> None:
-    vehicle = placed_demo(name)
+def by_drum() -> Vehicle:
+    vehicle = placed_demo(TRACTOR)
+    shifting = vehicle.shifting.model_copy(update={"actuation": "drum"})
+    return vehicle.model_copy(update={"shifting": shifting})
+
+
+def lever_drive() -> Vehicle:
+    return demo_vehicle("larkholm-sawmill-trolley")
+
+
+def beside_functions() -> Vehicle:
+    vehicle = placed_demo("larkholm-street-sweeper")
+    return apply_edit(vehicle, take_places(vehicle, place_functions(vehicle, 20.0)))
+
+
+@pytest.mark.parametrize(
+    ("made", "kinds"),
+    [
+        (lambda: placed_demo(TRACTOR), {"hub", "post"}),
+        (lambda: placed_demo(BUS), {"sleeve"}),
+        (by_drum, {"drum", "star", "detent arm", "follower"}),
+        (lever_drive, {"eccentric", "lever arm", "pawl", "fulcrum"}),
+        (beside_functions, {"ratchet wheel", "pawl ring"}),
+    ],
+)
+def test_every_step_goes_in_without_running_into_what_is_there(
+    made: Callable[[], Vehicle], kinds: set[str]
+) -> None:
+    vehicle = made()
     plan = assembly_plan(vehicle)
-    tab = Tab(plan.pieces, vehicle.kit.module_mm)
+    assert kinds <= {part.kind for part in plan.parts}
+    tab = Tab(plan.parts, vehicle.kit.module_mm)
     there: set[str] = set()
     for step in plan.steps:
-        assert tab.hit(set(step.pieces), there, step.way) is None
-        there |= set(step.pieces)
-    assert there == {piece.key for piece in plan.pieces}
+        assert tab.hit(set(step.keys), there, step.way) is None
+        there |= set(step.keys)
+    assert there == {part.key for part in plan.parts}
     assert plan.stuck == ()
     assert {f.code for f in assembly_findings(vehicle)} <= {"no-room-for-spacer"}
 
@@ -97,36 +143,36 @@ def test_every_step_goes_in_without_running_into_what_is_there(name: str) -> Non
 @pytest.mark.parametrize("name", [TRACTOR, BUS])
 def test_what_is_taken_out_first_clears_the_way(name: str) -> None:
     vehicle = placed_demo(name)
-    pieces = pieces_of(vehicle)
-    tab = Tab(pieces, vehicle.kit.module_mm)
-    for target in pieces[:: max(len(pieces) // 14, 1)]:
+    parts = vehicle_components(vehicle)
+    tab = Tab(parts, vehicle.kit.module_mm)
+    for target in parts[:: max(len(parts) // 14, 1)]:
         found = take_apart(vehicle, target.key)
         assert found.held == ()
         assert found.order[-1] == target.key or target.kind in ("fork", "bearing")
-        there = {piece.key for piece in pieces}
-        forks = {p.body: p.key for p in pieces if p.kind == "fork"}
+        there = {part.key for part in parts}
+        forks = {p.member: p.key for p in parts if p.kind == "fork"}
         for key in found.order:
             unit = {key}
-            if tab.pieces[key].kind == "sleeve":
-                unit.add(forks[tab.pieces[key].body])
+            if tab.parts[key].kind == "sleeve":
+                unit.add(forks[tab.parts[key].member])
             there -= unit
             assert tab.hit(unit, there, found.way) is None
 
 
 def test_shafts_come_before_the_wall_that_goes_over_them_and_gears_before_the_next_wall() -> None:
     plan = assembly_plan(placed_demo(TRACTOR))
-    number = {key: step.number for step in plan.steps for key in step.pieces}
-    assert number["front wall"] < number["input.1"] < number["input.1: gear 1"]
-    assert number["input.1: gear 1"] < number["middle wall"] < number["output: free gear 1"]
-    assert number["layshaft.1"] < number["layshaft.1: gear 1"] < number["middle wall"]
-    assert number["output: free gear 5"] < number["back wall"] < number["post 1"]
-    free = next(s for s in plan.steps if "output: free gear 2" in s.pieces)
+    number = {key: step.number for step in plan.steps for key in step.keys}
+    assert number["front wall"] < number["input.1"] < number["input pair/0.driver"]
+    assert number["input pair/0.driver"] < number["middle wall"] < number["gear 1/0.driven"]
+    assert number["layshaft.1"] < number["input pair/0.driven"] < number["middle wall"]
+    assert number["gear 4/0.driven"] < number["back wall"] < number["tie rod low left"]
+    free = next(s for s in plan.steps if "gear 1/0.driven" in s.keys)
     assert tells(free.words, "workshop.runs-free-no-glue-spin-it-with-a-finger")
     assert any(
         tells(mistake, "workshop.a-gear-meant-to-run-free-gets-glue-from-its")
         for mistake in free.mistakes
     )
-    sleeve = next(s for s in plan.steps if "sleeve.1+2" in s.pieces)
+    sleeve = next(s for s in plan.steps if "sleeve.1+2" in s.keys)
     assert tells(
         sleeve.words,
         "workshop.its-face-towards-gear",
@@ -144,15 +190,16 @@ def test_gears_glued_on_both_sides_of_a_wall_hold_it_and_a_pin_lets_go() -> None
     vehicle = placed_demo(TRACTOR)
     glued = apply_edit(vehicle, Edit.one("glue", ("making", "fixed_fit"), "glued"))
     plan = assembly_plan(glued)
-    assert joint_of(glued, plan.piece("layshaft.1: gear 1")) == "glued"
+    assert joint_of(glued, plan.part("input pair/0.driven")) == "glued"
     assert any(tells(step.words, "workshop.fix-with-glue") for step in plan.steps)
-    found = take_apart(glued, "layshaft.1: gear 2")
-    assert {"layshaft.1: gear 1", "middle wall", "layshaft.1: gear 2"} <= set(found.held)
+    found = take_apart(glued, "gear R/0.driver")
+    assert {"input pair/0.driven", "middle wall", "gear R/0.driver"} <= set(found.held)
     assert tells(found.words, "workshop.these-hold-one-another-and-come-out-neither")
     pinned = glued
-    for number in range(1, 7):
-        pinned = apply_edit(pinned, mark_joint(pinned, f"layshaft.1: gear {number}", "pinned"))
-    found = take_apart(pinned, "layshaft.1: gear 2")
+    for part in plan.parts:
+        if part.kind == "gear" and part.shaft == "layshaft.1":
+            pinned = apply_edit(pinned, mark_joint(pinned, part.key, "pinned"))
+    found = take_apart(pinned, "gear R/0.driver")
     assert found.held == ()
     assert say("workshop.drive-its-pin-out") in found.joints
 
@@ -179,10 +226,10 @@ def test_ticking_a_step_fits_its_parts_and_the_last_steps_are_ticked_too() -> No
     step = plan.steps[3]
     done = apply_edit(vehicle, tick_step(vehicle, step, done=True))
     assert step_done(done, step)
-    assert all(state_of(done, key) == "fitted" for key in step.pieces)
+    assert all(state_of(done, key) == "fitted" for key in step.keys)
     back = apply_edit(done, tick_step(done, step, done=False))
     assert not step_done(back, step)
-    assert state_of(back, step.pieces[0]) == "made"
+    assert state_of(back, step.keys[0]) == "made"
     last = plan.steps[-1]
     over = apply_edit(vehicle, tick_step(vehicle, last, done=True))
     assert step_done(over, last)
@@ -195,22 +242,16 @@ def test_ticking_a_step_fits_its_parts_and_the_last_steps_are_ticked_too() -> No
 
 def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyPatch) -> None:
     """A clip about a shaft between two collars that are one with it: nothing goes in straight."""
-    at = (0.0, 0.0)
-    collar = Piece(
-        "shaft with collars",
-        "wall",
-        "shaft with collars",
-        0,
-        30,
-        at,
-        outlines=(((-9, -9), (9, -9), (9, 9), (-9, 9)),),
-    )
-    clip = Piece(
-        "clip", "wall", "clip", 10, 20, at, outlines=(((-12, -12), (12, -12), (12, 12), (-12, 12)),)
-    )
+
+    def block(name: str, half: float, start: float, end: float) -> Component:
+        square = ((-half, -half), (half, -half), (half, half), (-half, half))
+        solid = (Prism((square,), 0.0, end - start),)
+        return Component(ComponentId(name), "wall", solid, 0.0, 0.0, start, wall=name)
+
+    collar, clip = block("shaft with collars", 9, 0, 30), block("clip", 12, 10, 20)
     from mild_badger.core.workshop import assembly  # noqa: PLC0415
 
-    monkeypatch.setattr(assembly, "pieces_of", lambda _v: (collar, clip))
+    monkeypatch.setattr(assembly, "vehicle_boxes", lambda _v: ((collar, clip),))
     assembly._plan.cache_clear()
     try:
         found: tuple[Finding, ...] = assembly_findings(placed_demo(TRACTOR))
@@ -228,11 +269,15 @@ def test_a_box_without_a_place_has_no_steps() -> None:
 
 def test_pictures_show_what_is_there_and_what_comes_now() -> None:
     plan = assembly_plan(placed_demo(TRACTOR))
-    step = next(s for s in plan.steps if "input.1: gear 1" in s.pieces)
+    step = next(s for s in plan.steps if "input pair/0.driver" in s.keys)
     figure = step_figure(plan, step)
-    now = [m for m in figure.marks if m.role == "now" and m.radius > 0]
-    tips = {round(plan.piece(key).radius_mm, 3) for key in step.pieces}
-    assert tips <= {round(m.radius, 3) for m in now}
+    now = [m for m in figure.marks if m.role == "now" and m.closed]
+    heights = [max(y for _, y in m.points) - min(y for _, y in m.points) for m in now]
+    for key in step.keys:  # each part is seen as large as it is, gears with their teeth
+        across = 2 * plan.part(key).radius_mm
+        assert any(abs(height - across) < 0.03 * across for height in heights), key
+    teeth = sum(plan.part(key).teeth for key in step.keys)
+    assert sum(len(m.points) for m in now) > 4 * teeth
     assert tells(figure.said, "workshop.tooth-gear", teeth="12")
     near = exploded_figure(plan, 0.0).box()
     far = exploded_figure(plan, 3.0, frozenset({"output"})).box()

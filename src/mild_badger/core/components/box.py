@@ -31,7 +31,7 @@ from mild_badger.core.kit.part_sizes import (
     groove_mm,
     spacer_radius_mm,
 )
-from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_nuts
+from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_names, tie_nuts
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.function_box import function_stack
@@ -259,7 +259,7 @@ class _Builder:
     ) -> Component:
         start, end = span
         solid = (Prism(outlines, 0.0, end - start, holes),)
-        return Component(ComponentId(name), "wall", solid, 0.0, 0.0, start)
+        return Component(ComponentId(name), "wall", solid, 0.0, 0.0, start, wall=name)
 
     def _on_shaft(self, cut: ShaftCut) -> Iterator[Component]:
         rod = self.stack.rods[cut.name]
@@ -275,11 +275,9 @@ class _Builder:
             shaft=cut.name,
         )
         made = [self._part(cut.name, part) for part in cut.parts]
-        firm = [part for part in made if part is not None]
-        walls = {part.wall: part for part in cut.parts if part.kind == "wall"}
         for part, component in zip(cut.parts, made, strict=True):
             if part.kind == "spacer":
-                spacer = self._spacer(cut.name, part, firm, list(walls.values()))
+                spacer = self._spacer(cut.name, part)
                 if spacer is not None:
                     yield spacer
             elif component is not None:
@@ -297,7 +295,7 @@ class _Builder:
                 rod = self.stack.rods[shaft]
                 solid = (self._post(shaft, part),)
                 return Component(
-                    ComponentId(f"post of {shaft} in {part.wall}"),
+                    ComponentId(part.key),
                     "post",
                     solid,
                     rod.x_mm,
@@ -332,7 +330,7 @@ class _Builder:
         faces = frozenset(self.faces.get(part.body, ()) if free else ())
         self.forms[part.body] = (outline, width, faces, form)
         return Component(
-            ComponentId(part.body),
+            ComponentId(part.key),
             "gear",
             tuple(self._gear_solid(outline, width, faces, form)),
             rod.x_mm,
@@ -407,7 +405,7 @@ class _Builder:
                 Prism((star_outline(self.vehicle),), width, width + dogs.dog_mm, (self.bore,)),
             )
         return Component(
-            ComponentId(part.body),
+            ComponentId(part.key),
             "hub",
             tuple(prism for prism in solid if prism.to_mm - prism.from_mm > LEAST_MM),
             rod.x_mm,
@@ -431,7 +429,7 @@ class _Builder:
             if other not in beside and end - start > LEAST_MM
         )
         return Component(
-            ComponentId(part.body),
+            ComponentId(part.key),
             "sleeve",
             (Prism((ring,), -half, half, (self.bore,)), *flanges),
             rod.x_mm,
@@ -456,7 +454,7 @@ class _Builder:
             Prism(end, groove, half, inside),
         )
         return Component(
-            ComponentId(part.body),
+            ComponentId(part.key),
             "sleeve",
             tuple(p for p in solid if p.to_mm - p.from_mm > 1e-6),
             rod.x_mm,
@@ -474,7 +472,7 @@ class _Builder:
         rod, half = self.stack.rods[shaft], min(bearing.width_mm, part.length_mm) / 2
         solid = (Prism((circle(bearing.outer_mm / 2),), -half, half, (self.bore,)),)
         return Component(
-            ComponentId(f"bearing of {shaft} in {part.wall}"),
+            ComponentId(part.key),
             "bearing",
             solid,
             rod.x_mm,
@@ -482,25 +480,18 @@ class _Builder:
             part.middle_mm,
             shaft=shaft,
             wall=part.wall,
+            name=bearing.name,
         )
 
-    def _spacer(
-        self, shaft: str, part: StackPart, firm: list[Component], walls: list[StackPart]
-    ) -> Component | None:
-        """Make a spacer, which is known by what it stands between."""
+    def _spacer(self, shaft: str, part: StackPart) -> Component | None:
+        """Make a spacer; None where no tube goes in."""
         rod = self.stack.rods[shaft]
-        ends = [(p.from_mm, p.to_mm, str(p.id)) for p in firm if p.kind != "bearing"]
-        ends += [(w.from_mm, w.to_mm, w.wall) for w in walls]
-        before = max(
-            (end for end in ends if end[1] <= part.from_mm + 1e-6), default=(0.0, 0.0, shaft)
-        )
-        after = min((end for end in ends if end[0] >= part.to_mm - 1e-6), default=(0.0, 0.0, shaft))
         room = spacer_room_mm(self.stack, rod, part)
         radius = min(spacer_radius_mm(self.vehicle), room)
         if radius < self.shaft_mm + TUBE_MM:
             return None
         return Component(
-            ComponentId(f"spacer of {shaft} between {before[2]} and {after[2]}"),
+            ComponentId(part.key),
             "spacer",
             (Prism((circle(radius),), 0.0, part.length_mm, (self.bore,)),),
             rod.x_mm,
@@ -589,14 +580,10 @@ class _Builder:
             return  # a brick box is tied from outside, beam by beam
         plates = plates_of(self.vehicle, self.stack, self.forks)
         posts = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
-        middle_x = sum(hole.x_mm for hole in posts) / max(len(posts), 1)
-        middle_y = sum(hole.y_mm for hole in posts) / max(len(posts), 1)
         nuts = tie_nuts(self.vehicle, self.stack, self.forks)
-        for hole in posts:
-            side = "left" if hole.x_mm < middle_x else "right"
-            level = "low" if hole.y_mm < middle_y else "high"
+        for hole, name in zip(posts, tie_names(posts), strict=True):
             yield Component(
-                ComponentId(f"tie rod {level} {side}"),
+                ComponentId(name),
                 "tie rod",
                 self._rod_and_nuts(nuts[hole.name]),
                 hole.x_mm,

@@ -8,9 +8,11 @@ from the input end, which is about +z.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
-from math import cos, sin
+from functools import cached_property, lru_cache
+from math import cos, hypot, sin
 from typing import Literal, NewType
+
+from mild_badger.core.vehicle.cache_key import Same
 
 __all__ = [
     "Component",
@@ -92,7 +94,9 @@ class Component:
     ``member`` is the sleeve that it slides with, "" for none. ``shaft`` carries it, ``wall`` is
     where a bearing sits. ``teeth`` is a gear's count. ``free`` tells of a gear that turns on its
     shaft until a sleeve couples it. A part ``across`` lies with its own length to the right instead
-    of along the box, from ``x_mm`` on. ``cuts`` are taken out of its solid.
+    of along the box, from ``x_mm`` on. ``cuts`` are taken out of its solid. ``box`` is what it
+    belongs to beside the main box, "" for that one; ids are the parts' own in each of them.
+    ``name`` is what a bearing is bought as.
     """
 
     id: ComponentId
@@ -110,15 +114,32 @@ class Component:
     free: bool = False
     across: bool = False
     cuts: tuple[Prism, ...] = ()
+    box: str = ""
+    name: str = ""
 
     @property
+    def key(self) -> str:
+        """What it is known by among the parts of the whole vehicle."""
+        return f"{self.box}/{self.id}" if self.box else str(self.id)
+
+    @property
+    def length_mm(self) -> float:
+        """Its length along the box."""
+        return self.to_mm - self.from_mm
+
+    @cached_property
+    def radius_mm(self) -> float:
+        """How far it reaches from its own place, all about."""
+        return max(_outer_mm(Same(o)) for prism in self.solid for o in prism.outlines)
+
+    @cached_property
     def from_mm(self) -> float:
         """Where it begins along the box, in neutral."""
         if self.across:
             return self.along_mm - max(x for p in self.solid for o in p.outlines for x, _ in o)
         return self.along_mm + min(prism.from_mm for prism in self.solid)
 
-    @property
+    @cached_property
     def to_mm(self) -> float:
         """Where it ends along the box, in neutral."""
         if self.across:
@@ -138,9 +159,21 @@ class Component:
         xs = [self.x_mm + x * c - y * s for x, y in points]
         return min(xs), min(ys), max(xs), max(ys)
 
+    def placed(self, outline: Outline) -> Outline:
+        """Give an outline of its solid where it stands, as seen from the input end."""
+        c, s = cos(self.turn_rad), sin(self.turn_rad)
+        return tuple((self.x_mm + x * c - y * s, self.y_mm + x * s + y * c) for x, y in outline)
+
     def moved_mm(self, travel: Travel) -> float:
         """How far it stands along the box from where it is in neutral."""
-        return travel.get(self.member, 0.0) if self.member else 0.0
+        if not self.member:
+            return 0.0
+        return travel.get(f"{self.box}/{self.member}" if self.box else self.member, 0.0)
+
+
+@lru_cache(maxsize=512)
+def _outer_mm(outline: Same[Outline]) -> float:
+    return max(hypot(x, y) for x, y in outline.it)
 
 
 def along_to_z(along_mm: float) -> float:

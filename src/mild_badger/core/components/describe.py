@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import word
 
-__all__ = ["components_data", "describe_component", "describe_lever", "lever_data"]
+__all__ = ["components_data", "describe_component", "describe_lever", "describe_part", "lever_data"]
 
 
 def describe_component(vehicle: Vehicle, part: Component) -> str:
@@ -42,9 +42,22 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
                 "components.of-ratchet", kind=word(part.kind), number=part.id.rpartition(" ")[2]
             )
         case "wall":
-            return vehicle.train_title(part.id)
+            return vehicle.train_title(part.wall)
         case _:
             return word(part.kind)
+
+
+def describe_part(vehicle: Vehicle, part: Component) -> str:
+    """Name a part for the workshop: a spacer with its length, a bearing by what it is bought as."""
+    shaft = describe_shaft(vehicle, part.shaft)
+    if part.kind == "spacer":
+        length = in_mm(part.length_mm, significant=4)
+        return say("components.spacer-of-length", length=length, shaft=shaft)
+    if part.kind == "bearing":
+        wall = vehicle.train_title(part.wall)
+        return say("components.bearing-called", name=part.name, shaft=shaft, wall=wall)
+    words = describe_component(vehicle, part)
+    return say("components.gear-that-runs-free", gear=words) if part.free else words
 
 
 def components_data(vehicle: Vehicle, box: BoxComponents | None) -> list[dict[str, Any]]:

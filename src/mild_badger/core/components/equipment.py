@@ -131,7 +131,7 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
     vehicle = key.vehicle
     boxes = vehicle_components(vehicle, gear)
     parts: list[Component] = [*boxes, *drive_line_parts(vehicle), *_motors(vehicle)]
-    blocks = [(part.id, _block(part)) for part in parts]
+    blocks = [(part.key, _block(part)) for part in parts]
     touching: list[tuple[str, str, float]] = []
     homeless: list[str] = []
     bodies: list[Component] = []
@@ -148,10 +148,10 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
             for name, block in blocks:
                 deep = _overlap(_block(body), block)
                 if deep > 0:
-                    touching.append((body.id, name, deep))
-        blocks.append((body.id, _block(body)))
+                    touching.append((body.key, name, deep))
+        blocks.append((body.key, _block(body)))
         bodies.append(body)
-    motors = [part.id for part in parts if part.kind == "motor"]
+    motors = [part.key for part in parts if part.kind == "motor"]
     for motor in motors:
         own = next(block for name, block in blocks if name == motor)
         for name, block in blocks:
@@ -245,7 +245,7 @@ def _find_room(
 
 
 def _called(vehicle: Vehicle, whole: WholeVehicle, identity: str) -> str:
-    part = next(part for part in whole.components if part.id == identity)
+    part = next(part for part in whole.components if part.key == identity)
     return describe_component(vehicle, part)
 
 

@@ -366,7 +366,7 @@ def _frame(vehicle: Vehicle, plan: LeverPlan, fulcrum: float) -> Iterator[Compon
         behind = number == len(plan.walls) - 1
         title = "back wall" if behind else f"{INNER_WALL} {number}" if number else "front wall"
         solid = (Prism((plate,), 0.0, end - start, tuple(holes)),)
-        yield Component(ComponentId(title), "wall", solid, 0.0, 0.0, start)
+        yield Component(ComponentId(title), "wall", solid, 0.0, 0.0, start, wall=title)
     for shaft, (start, end) in plan.spans.items():
         yield Component(
             ComponentId(shaft),

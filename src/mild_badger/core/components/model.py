@@ -53,7 +53,7 @@ def travel_in(vehicle: Vehicle, gear: str | None) -> dict[str, float]:
 def component_data(vehicle: Vehicle, part: Component) -> dict[str, Any]:
     """Tell what a part is: id, kind, teeth, shaft and its letter, bodies, what it slides with."""
     known: dict[str, Any] = {
-        "id": part.id,
+        "id": part.key,
         "kind": part.kind,
         "teeth": part.teeth or None,
         "shaft": part.shaft or None,
@@ -137,7 +137,7 @@ def _written(
     elif form == "3mf":
         data = scene.export(file_type="3mf")
     else:
-        told = {part.id: component_data(vehicle, part) for part in parts}
+        told = {part.key: component_data(vehicle, part) for part in parts}
 
         def add_extras(tree: dict[str, Any]) -> None:
             for node in tree["nodes"]:
@@ -162,5 +162,5 @@ def _scene(
             corners[:, 2] -= APART * (part.from_mm + part.to_mm) / 2
         faces = np.asarray(raw.tri_verts)
         mesh = trimesh.Trimesh(vertices=corners * size, faces=faces, process=False)
-        scene.add_geometry(mesh, node_name=part.id, geom_name=part.id)
+        scene.add_geometry(mesh, node_name=part.key, geom_name=part.key)
     return scene

@@ -3,15 +3,17 @@
 from dataclasses import replace
 
 from mild_badger.core.components.box import BoxComponents, box_components, function_components
-from mild_badger.core.components.component import Component, ComponentId
+from mild_badger.core.components.component import Component
 from mild_badger.core.components.lever_parts import lever_parts
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["has_place", "main_components", "vehicle_components"]
+__all__ = ["BESIDE", "has_place", "main_components", "vehicle_boxes", "vehicle_components"]
 
 FUNCTIONS, LEVER = "functions", "lever"
+BESIDE = {FUNCTIONS: "function box", LEVER: "lever drive"}
+"""What boxes beside the main one are called, by the name that their parts bear."""
 BESIDE_MM = 20.0
 """How far boxes stand apart in a model (an estimate, no source)."""
 
@@ -37,35 +39,44 @@ def main_components(vehicle: Vehicle, gear: str | None = None) -> BoxComponents 
     return lever_parts(vehicle, None if seen is None else seen.fulcrum_mm)
 
 
-def vehicle_components(vehicle: Vehicle, gear: str | None = None) -> tuple[Component, ...]:
-    """List the parts of the box, and to its right of a lever drive and a function box beside it.
+def vehicle_boxes(vehicle: Vehicle, gear: str | None = None) -> tuple[tuple[Component, ...], ...]:
+    """List the parts of each box: the main one, a lever drive and a function box beside it.
 
-    Ids of what stands beside it begin with its kind. Empty where nothing has a place.
+    Each stands to the right of the one before. Without those that have no place.
+
+    Raises
+    ------
+    InputError
+        A gear or its dogs cannot be made.
     """
-    own = main_components(vehicle, gear)
-    parts = () if own is None else own.components
+    found = [("", main_components(vehicle, gear))]
     if vehicle.stepless is not None and vehicle.box.lever is None:
-        parts = _beside(parts, lever_parts(vehicle), LEVER)
-    return _beside(parts, function_components(vehicle), FUNCTIONS)
+        found.append((LEVER, lever_parts(vehicle)))
+    found.append((FUNCTIONS, function_components(vehicle)))
+    boxes: list[tuple[Component, ...]] = []
+    for name, box in found:
+        if box is None:
+            continue
+        if name:
+            edge = max((_edge(parts, right=True) for parts in boxes), default=0.0)
+            aside = edge + BESIDE_MM - _edge(box.components, right=False)
+            boxes.append(
+                tuple(replace(part, box=name, x_mm=part.x_mm + aside) for part in box.components)
+            )
+        else:
+            boxes.append(box.components)
+    return tuple(boxes)
 
 
-def _beside(
-    parts: tuple[Component, ...], box: BoxComponents | None, kind: str
-) -> tuple[Component, ...]:
-    """Put a box to the right of parts, as seen from the input end."""
-    if box is None:
-        return parts
-    aside = _edge(parts, right=True) + BESIDE_MM - _edge(box.components, right=False)
-    moved = (
-        replace(
-            part,
-            id=ComponentId(f"{kind}/{part.id}"),
-            member=f"{kind}/{part.member}" if part.member else "",
-            x_mm=part.x_mm + aside,
-        )
-        for part in box.components
-    )
-    return (*parts, *moved)
+def vehicle_components(vehicle: Vehicle, gear: str | None = None) -> tuple[Component, ...]:
+    """List the parts of all boxes, as :func:`vehicle_boxes` has them.
+
+    Raises
+    ------
+    InputError
+        A gear or its dogs cannot be made.
+    """
+    return tuple(part for parts in vehicle_boxes(vehicle, gear) for part in parts)
 
 
 def _edge(parts: tuple[Component, ...], *, right: bool) -> float:

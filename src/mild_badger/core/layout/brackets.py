@@ -4,6 +4,7 @@ A bracket is a plate across the box from the shaft to the nearest tie rod that i
 everything in its slab; nuts clamp it on the rod.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, hypot, pi, sin
@@ -16,7 +17,7 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["SEAT_MM", "Bracket", "brackets_of", "tie_nuts"]
+__all__ = ["SEAT_MM", "Bracket", "brackets_of", "tie_names", "tie_nuts"]
 
 SEAT_MM = 4.0
 """How far a bracket reaches round what it holds (an estimate, no source)."""
@@ -102,6 +103,17 @@ def _span(vehicle: Vehicle, stack: Stack, shaft: str, slab: int) -> tuple[float,
     name = stack.slabs[slab]
     part = next(part for part in cut.parts if part.kind == "post" and part.wall == name)
     return part.from_mm, part.to_mm
+
+
+def tie_names(posts: Sequence[Hole]) -> tuple[str, ...]:
+    """Give the ids of tie rods by where they stand in the wall: tie rod low left …."""
+    middle_x = sum(hole.x_mm for hole in posts) / max(len(posts), 1)
+    middle_y = sum(hole.y_mm for hole in posts) / max(len(posts), 1)
+    return tuple(
+        f"tie rod {'low' if hole.y_mm < middle_y else 'high'}"
+        f" {'left' if hole.x_mm < middle_x else 'right'}"
+        for hole in posts
+    )
 
 
 def tie_nuts(

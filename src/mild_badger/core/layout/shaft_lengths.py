@@ -29,7 +29,6 @@ __all__ = [
     "describe_stack",
     "nut_mm",
     "output_rod",
-    "part_key",
     "shaft_cuts",
     "sleeve_saving_mm",
     "sliding_shafts",
@@ -53,6 +52,7 @@ GRID_SLACK_MM = 0.6
 class StackPart:
     """One thing on a shaft: what it is, and from where to where.
 
+    ``key`` is the id of its component, of the bearing for a wall, "" for room that nothing fills.
     ``body`` is what the graph calls it, ``teeth`` a gear's, ``wall`` and ``bearing`` a seat's.
     """
 
@@ -64,6 +64,7 @@ class StackPart:
     teeth: int = 0
     wall: str = ""
     bearing: str = ""
+    key: str = ""
 
     @property
     def length_mm(self) -> float:
@@ -128,15 +129,6 @@ def _cuts(this: ThisVehicle, same: Same[Stack]) -> tuple[ShaftCut, ...]:
     return tuple(cuts)
 
 
-def part_key(shaft: str, part: StackPart, counts: dict[str, int]) -> str:
-    """Give the key of the next part of its kind on a shaft, and count it.
-
-    A sleeve is known by what it couples, whatever shaft its column has.
-    """
-    counts[part.kind] = counts.get(part.kind, 0) + 1
-    return part.body if part.kind == "sleeve" else f"{shaft}: {part.kind} {counts[part.kind]}"
-
-
 def _ends(vehicle: Vehicle, stack: Stack, rod: Rod) -> tuple[float, float]:
     """From where to where a shaft reaches; two in one line share a wall half and half.
 
@@ -182,7 +174,9 @@ def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         if after.kind in ("wall", "post") and play:
             end = max(end - play, start)
         if end - start > least and rod.name not in sliding:
-            yield StackPart("spacer", say("layout.spacer", end=in_mm(end - start)), start, end)
+            name = f"spacer of {rod.name} between {_known_as(before)} and {_known_as(after)}"
+            words = say("layout.spacer", end=in_mm(end - start))
+            yield StackPart("spacer", words, start, end, key=name)
         if after.from_mm - end > LEAST_MM:
             yield StackPart(
                 "end play",
@@ -191,6 +185,11 @@ def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
                 after.from_mm,
             )
         yield after
+
+
+def _known_as(part: StackPart) -> str:
+    """Give what a spacer's neighbour is known by: a wall by itself, whatever bearing is in it."""
+    return part.wall if part.kind in ("wall", "pilot") else part.key
 
 
 def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
@@ -213,14 +212,15 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             behind = min(gears, default=wall) < wall
             start, end = (start, start + thick) if behind else (end - thick, end)
         title = vehicle.train_title(name)
-        words = say("layout.with-2", name=title, bearing=bearing) if bearing else title
+        seat = say("layout.with-2", name=title, bearing=bearing) if bearing else title
         yield StackPart(
             kind,
-            words if kind == "wall" else say("layout.post-over", name=vehicle.train_title(name)),
+            seat if kind == "wall" else say("layout.post-over", name=vehicle.train_title(name)),
             start,
             end,
             wall=name,
             bearing=bearing or "",
+            key=f"{'bearing' if kind == 'wall' else 'post'} of {rod.name} in {name}",
         )
     seen = set()
     for disc in own:
@@ -230,13 +230,17 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
         if stack.kinds[disc.slab] == "hub":
             left = start + (stack.lefts_mm[disc.slab] if stack.lefts_mm else 0.0)
-            yield StackPart("hub", say("layout.hub-with-dogs"), left, end, disc.body)
+            yield StackPart("hub", say("layout.hub-with-dogs"), left, end, disc.body, key=disc.body)
             continue
         if stack.kinds[disc.slab] == "clutch":
-            yield StackPart("clutch", say("layout.one-way-clutch"), start, end, disc.body)
+            yield StackPart(
+                "clutch", say("layout.one-way-clutch"), start, end, disc.body, key=disc.body
+            )
             continue
         if not disc.teeth:
-            yield StackPart("sleeve", say("layout.sleeve-and-its-travel"), start, end, disc.body)
+            yield StackPart(
+                "sleeve", say("layout.sleeve-and-its-travel"), start, end, disc.body, key=disc.body
+            )
             continue
         size = vehicle.kit.size(disc.teeth)
         width = min(size.face_width_mm if size else end - start, end - start)
@@ -249,6 +253,7 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             left + width,
             disc.body,
             disc.teeth,
+            key=disc.body,
         )
 
 

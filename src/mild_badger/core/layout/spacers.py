@@ -3,11 +3,13 @@
 Lengths mm.
 """
 
-from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM
-from mild_badger.core.layout.shaft_lengths import StackPart
+from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM, TUBE_MM
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import StackPart, shaft_cuts
 from mild_badger.core.layout.stack import Rod, Stack
+from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["spacer_room_mm"]
+__all__ = ["spacer_room_mm", "tight_spacers"]
 
 
 def spacer_room_mm(stack: Stack, rod: Rod, part: StackPart) -> float:
@@ -19,3 +21,19 @@ def spacer_room_mm(stack: Stack, rod: Rod, part: StackPart) -> float:
         if disc.shaft != rod.name and apart and start < part.to_mm and part.from_mm < end:
             room = min(room, apart - disc.radius_mm - BUSH_ROOM_MM)
     return room
+
+
+def tight_spacers(vehicle: Vehicle) -> tuple[str, ...]:
+    """Name the shafts that have a gap where not even a thin tube goes in as a spacer."""
+    stack = stack_for(vehicle)
+    if stack is None:
+        return ()
+    least = vehicle.kit.shaft_diameter_mm / 2 + TUBE_MM
+    return tuple(
+        dict.fromkeys(
+            cut.name
+            for cut in shaft_cuts(vehicle, stack)
+            for part in cut.parts
+            if part.kind == "spacer" and spacer_room_mm(stack, stack.rods[cut.name], part) < least
+        )
+    )

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import date
 from functools import partial
 
+from mild_badger.core.components.vehicle_parts import BESIDE
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import MM, bare, in_mm
@@ -255,14 +256,25 @@ def _train(gear: GearResult) -> str:
 
 
 def _views(work: Work) -> None:
-    book, pieces = work.book, work.plan.pieces
-    if not pieces:
-        words = why_no_place(work.vehicle)
+    book = work.book
+    boxes = dict.fromkeys(part.box for part in work.plan.parts)
+    if not boxes:
+        words = work.plan.trouble or why_no_place(work.vehicle)
         y = book.begin(say("publish.end-and-side-views"))
         book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
         return
-    y = book.begin(say("publish.views-from-the-end"))
-    ends = end_figures(work.vehicle, pieces)
+    for box in boxes:
+        y = book.room(_views_of(work, box), 108)
+        book.text(LEFT, y, say("publish.all-parts-drawn-apart"), 10, font="Figure")
+        draw_fitted(work, exploded_figure(work.plan, 1.4, box=box), y + 4, 104, most=1.0)
+
+
+def _views_of(work: Work, box: str) -> float:
+    """Draw one of the boxes from the end and from the side; give where the page goes on."""
+    book, parts = work.book, work.plan.box(box)
+    called = f", {word(BESIDE[box])}" if box else ""
+    y = book.begin(say("publish.views-from-the-end") + called)
+    ends = end_figures(work.vehicle, parts)
     tall = 104.0 if len(ends) > 1 else 190.0
     for title, figure in ends:
         scale = draw_fitted(work, figure, y + 6, tall, scaled=True)
@@ -270,8 +282,8 @@ def _views(work: Work) -> None:
         y += tall + 16
     words = say("publish.pitch-circles-whole-tips-dashed-orange-gears")
     book.text(LEFT, HEIGHT - 18, words, 7, color=SOFT)
-    y = book.begin(say("publish.view-from-the-side"))
-    scale = draw_fitted(work, side_figure(pieces), y + 6, 104, scaled=True)
+    y = book.begin(say("publish.view-from-the-side") + called)
+    scale = draw_fitted(work, side_figure(parts), y + 6, 104, scaled=True)
     book.text(
         LEFT,
         y + 2,
@@ -279,9 +291,7 @@ def _views(work: Work) -> None:
         10,
         font="Figure",
     )
-    figure = exploded_figure(work.plan, 1.4)
-    book.text(LEFT, y + 124, say("publish.all-parts-drawn-apart"), 10, font="Figure")
-    draw_fitted(work, figure, y + 128, 104, most=1.0)
+    return y + 124
 
 
 def _stack(work: Work) -> None:

@@ -144,7 +144,7 @@ def _step(work: Work, step: Build, at: tuple[float, float], wide: float) -> None
         book.text(x + 0.5, y - 0.4, "x", 8)
     book.text(x + 5, y, f"{step.number}. {step.title}", 9, font="Figure", width=wide - 5)
     low = y + 3
-    if step.pieces:
+    if step.keys:
         figure = step_figure(work.plan, step)
         size = (wide, 44.0)
         scale = scale_to_fit(figure, size)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, part_key, shaft_cuts
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -82,7 +82,6 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
     parts = []
     inside: list[StackPart] | None = None
     wall: StackPart | None = None
-    numbers: dict[str, int] = {}
     planned = cut.needed_mm if cut.length_mm is None else cut.length_mm
     rod = _part(f"shaft {cut.name}", "shaft", say("trial.the-whole-shaft"), planned, known)
     for part in cut.parts:
@@ -95,7 +94,6 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
                         walls=(wall, part),
                         inside=inside,
                         known=known,
-                        numbers=numbers,
                         rod=rod,
                         needed_mm=cut.needed_mm,
                     )
@@ -113,7 +111,6 @@ def _bay(
     walls: tuple[StackPart, StackPart],
     inside: list[StackPart],
     known: dict[str, float],
-    numbers: dict[str, int],
     rod: BayPart,
     needed_mm: float,
 ) -> Bay:
@@ -127,8 +124,7 @@ def _bay(
     )
     parts = []
     for part in inside:
-        key = part_key(shaft, part, numbers)
-        parts.append(_part(key, part.kind, part.words, part.length_mm, known))
+        parts.append(_part(part.key, part.kind, part.words, part.length_mm, known))
     play = gap.mm - sum(part.mm for part in parts)
     planned_play = gap.planned_mm - sum(part.planned_mm for part in parts)
     wanted = vehicle.frame.end_play_mm if vehicle.kit.any_seat else max(planned_play, 0.0)

@@ -9,7 +9,7 @@ from mild_badger.core.mechanisms.crane.model import INPUTS
 
 __all__ = ["VERSION", "migrate"]
 
-VERSION = 8
+VERSION = 9
 
 
 RENAMED = {
@@ -30,7 +30,8 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     and tells pairs by an id too. Version 6 does so for outputs, driven axles, masses, liquid lines,
     cables, readings and kept versions. Version 7 keeps the letters of shafts; before, none was
     given, and three fields had other names. Version 8 knows sleeves, their forks and rails by what
-    they couple, no more by a column's number.
+    they couple, no more by a column's number. Version 9 knows parts by what they do or stand
+    between, where they had numbers along their shafts: see ``layout.old_part_keys``.
     """
     vehicle = data.get("vehicle")
     version = data.get("version", VERSION)

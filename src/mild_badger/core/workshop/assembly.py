@@ -1,17 +1,23 @@
 """The order in which a box goes together, found by taking it apart in thought.
 
 Part after part is drawn straight out along the shafts as long as nothing stands in its way; the
-box goes together the other way about. What no straight way leads out for is a finding.
+box goes together the other way about, a lever drive and a function box beside it after it. What no
+straight way leads out for is a finding.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.describe import describe_part
+from mild_badger.core.components.vehicle_parts import BESIDE, vehicle_boxes
+from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.names import describe_shaft
+from mild_badger.core.layout.spacers import tight_spacers
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.assembly import (
     Assembly,
@@ -21,20 +27,21 @@ from mild_badger.core.vehicle.assembly import (
     State,
 )
 from mild_badger.core.vehicle.boxes import SlottedBox
+from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, word
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for
-from mild_badger.core.workshop.pieces import Piece, pieces_of, tight_spacers
 from mild_badger.core.workshop.units import LooseUnits, outermost, units, usual_loose
-from mild_badger.core.workshop.ways_out import BACK, FRONT
+from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE, way_of
 
 __all__ = [
     "AssemblyPlan",
     "Build",
     "assembly_findings",
     "assembly_plan",
+    "kind_of",
     "mark_joint",
     "mark_states",
     "state_of",
@@ -42,92 +49,117 @@ __all__ = [
     "tick_step",
 ]
 
-FROM = {BACK: say("workshop.from-the-output-end"), FRONT: say("workshop.from-the-input-end")}
+FROM = {
+    BACK: say("workshop.from-the-output-end"),
+    FRONT: say("workshop.from-the-input-end"),
+    SIDE: say("workshop.from-the-side"),
+}
 LAST_STEPS = (
     ("last: coupling", say("workshop.join-the-boxs-output-to-the-shaft-that-goes")),
     ("last: crown", say("workshop.set-the-crown-wheel-on-its-side-of-the")),
     ("last: hand", say("workshop.turn-the-input-by-hand-in-every-position")),
 )
+Parts = tuple[Component, ...]
 
 
 @dataclass(frozen=True)
 class Build:
-    """One step: what comes now, from which end, what to do and what is often done wrong.
+    """One step: what comes now, by which way, what to do and what is often done wrong.
 
-    ``pieces`` are keys; none for the last steps, which lie outside the box.
+    ``keys`` are those of its parts; none for the last steps, which lie outside the box. ``box`` is
+    what it belongs to beside the main box, "" for that one.
     """
 
     number: int
     key: str
-    pieces: tuple[str, ...]
+    keys: tuple[str, ...]
     way: int
     title: str
     words: str
     mistakes: tuple[str, ...]
-    parts: tuple[str, ...]
+    counts: tuple[str, ...]
+    box: str = ""
 
 
 @dataclass(frozen=True)
 class AssemblyPlan:
-    """All steps in order, every part, and what cannot go in straight."""
+    """All steps in order, every part, and what cannot go in straight; ``trouble`` why none is."""
 
     steps: tuple[Build, ...]
-    pieces: tuple[Piece, ...]
+    parts: Parts
     stuck: tuple[str, ...]
+    trouble: str = ""
 
-    def piece(self, key: str) -> Piece:
+    def part(self, key: str) -> Component:
         """Find a part."""
-        return next(piece for piece in self.pieces if piece.key == key)
+        return next(part for part in self.parts if part.key == key)
 
     def there_before(self, number: int) -> frozenset[str]:
         """Name the parts that are there before a step."""
-        return frozenset(k for step in self.steps if step.number < number for k in step.pieces)
+        return frozenset(k for step in self.steps if step.number < number for k in step.keys)
+
+    def box(self, name: str) -> Parts:
+        """List the parts of one box."""
+        return tuple(part for part in self.parts if part.box == name)
+
+
+def kind_of(part: Component) -> str:
+    """Give a part's kind, gears that run free apart from those that are fixed."""
+    return "free gear" if part.free else part.kind
 
 
 def assembly_plan(vehicle: Vehicle) -> AssemblyPlan:
-    """Find the steps of a box that has its place in space; empty where it has none."""
-    return _plan(vehicle.model_copy(update={"assembly": Assembly()}))
+    """Find the steps of a vehicle's boxes that have their place; empty where none has."""
+    return _plan(parts_key(vehicle.model_copy(update={"assembly": Assembly()}), "equipment"))
 
 
-@lru_cache(maxsize=4)
-def _order(pieces: tuple[Piece, ...]) -> tuple[tuple[tuple[str, int], ...], frozenset[str]]:
+def _order(loose: LooseUnits) -> tuple[list[tuple[str, int]], frozenset[str]]:
     """Draw unit after unit out; give them with their ways, and what no way is left for."""
-    loose = usual_loose(pieces)
     there = set(loose.members)
+    before = {unit for unit, parts in loose.members.items() if _before_the_front(parts)}
     out: list[tuple[str, int]] = []
     while there:
-        way = BACK
-        free = [unit for unit in there if loose.free(unit, way, there)]
-        if not free:
-            way = FRONT
-            free = [unit for unit in there if loose.free(unit, way, there)]
-        if not free:
+        for way, among in ((FRONT, there & before), (BACK, there), (FRONT, there)):
+            free = [unit for unit in among if loose.free(unit, way, there)]
+            if free:
+                break
+        else:
             break
         unit = max(free, key=lambda u: outermost(loose.members[u]))
         there.remove(unit)
-        out.append((unit, way))
-    return tuple(out), frozenset(there)
+        out.append((unit, SIDE if way_of(loose.members[unit][0]) == SIDE else way))
+    return out, frozenset(there)
+
+
+def _before_the_front(parts: Parts) -> bool:
+    """Whether parts stand wholly before the front wall, where they go on at the end."""
+    return all(part.to_mm <= 0 for part in parts)
 
 
 @lru_cache(maxsize=4)
-def _plan(vehicle: Vehicle) -> AssemblyPlan:
-    pieces = pieces_of(vehicle)
-    if not pieces:
-        return AssemblyPlan((), (), ())
-    loose = usual_loose(pieces)
-    out, there = _order(pieces)
-    steps = list(_steps(vehicle, loose, list(reversed(out)), sorted(there)))
-    for key, words in LAST_STEPS:
+def _plan(this: CacheKey) -> AssemblyPlan:
+    vehicle = this.vehicle
+    try:
+        boxes = vehicle_boxes(vehicle)
+    except InputError as error:
+        return AssemblyPlan((), (), (), str(error))
+    steps: list[Build] = []
+    stuck: list[str] = []
+    for parts in boxes:
+        loose = usual_loose(parts)
+        out, left = _order(loose)
+        steps += _steps(vehicle, loose, list(reversed(out)), sorted(left), len(steps))
+        stuck += (p.key for unit in sorted(left) for p in loose.members[unit])
+    for key, words in LAST_STEPS if boxes else ():
         steps.append(
             Build(len(steps) + 1, key, (), BACK, words, words, mistakes_for(vehicle, key), ())
         )
-    stuck = tuple(p.key for unit in sorted(there) for p in loose.members[unit])
-    return AssemblyPlan(tuple(steps), pieces, stuck)
+    return AssemblyPlan(tuple(steps), tuple(p for own in boxes for p in own), tuple(stuck))
 
 
 def _steps(
-    vehicle: Vehicle, loose: LooseUnits, order: list[tuple[str, int]], stuck: list[str]
-) -> Iterable[Build]:
+    vehicle: Vehicle, loose: LooseUnits, order: list[tuple[str, int]], stuck: list[str], before: int
+) -> Iterator[Build]:
     """Put units of one kind that begin side by side into one step."""
     groups: list[tuple[list[str], int]] = []
     for unit, way in order:
@@ -136,77 +168,83 @@ def _steps(
             last[0].append(unit)
         else:
             groups.append(([unit], way))
-    for number, (together, way) in enumerate(groups, start=1):
-        pieces = [piece for unit in together for piece in loose.members[unit]]
-        words = _describe_all(vehicle, pieces)
-        kinds = dict.fromkeys(piece.kind for piece in pieces)
+    for number, (together, way) in enumerate(groups, start=before + 1):
+        parts = [part for unit in together for part in loose.members[unit]]
+        words = _describe_all(vehicle, parts)
+        kinds = dict.fromkeys(map(kind_of, parts))
         yield Build(
             number=number,
             key=together[0],
-            pieces=tuple(piece.key for piece in pieces),
+            keys=tuple(part.key for part in parts),
             way=way,
-            title=_title(vehicle, pieces),
+            title=_in_box(parts[0].box, _title(vehicle, parts)),
             words=words
             if way == BACK
             else say("workshop.it-goes-in", words=words, from_=FROM[way]),
             mistakes=tuple(dict.fromkeys(m for kind in kinds for m in mistakes_for(vehicle, kind))),
-            parts=tuple(f"{count} × {name}" for name, count in _counted(pieces).items()),
+            counts=tuple(f"{count} × {name}" for name, count in _counted(parts).items()),
+            box=parts[0].box,
         )
     if stuck:
-        keys = tuple(piece.key for unit in stuck for piece in loose.members[unit])
+        parts = [part for unit in stuck for part in loose.members[unit]]
         yield Build(
-            len(groups) + 1,
-            "stuck",
-            keys,
+            before + len(groups) + 1,
+            f"{parts[0].box}/stuck" if parts[0].box else "stuck",
+            tuple(part.key for part in parts),
             BACK,
-            say("workshop.these-hold-one-another"),
+            _in_box(parts[0].box, say("workshop.these-hold-one-another")),
             say("workshop.no-straight-way-leads-in-for-them-one-by-one"),
             (),
             (),
+            parts[0].box,
         )
+
+
+def _in_box(box: str, title: str) -> str:
+    return say("workshop.in-a-box-beside", box=word(BESIDE[box]), title=title) if box else title
 
 
 def _together(loose: LooseUnits, one: str, other: str) -> bool:
     first, second = loose.members[one][0], loose.members[other][0]
     if first.kind in ("shaft", "rail") and second.kind == first.kind:
         return abs(first.from_mm - second.from_mm) < 0.5
-    small = {first.kind, second.kind} <= {"gear", "free gear", "spacer"}
-    same = first.kind == second.kind or (small and first.shaft == second.shaft)
-    if first.kind == "tie":
-        return second.kind == "tie"
+    small = {first.kind, second.kind} <= {"gear", "spacer"}
+    same = kind_of(first) == kind_of(second) or (small and first.shaft == second.shaft)
+    if first.kind == "tie rod":
+        return second.kind == "tie rod"
     if first.kind == "wall" or second.kind == "wall":
         return False
     return same and abs(first.from_mm - second.from_mm) < 12.0
 
 
-def _counted(pieces: list[Piece]) -> dict[str, int]:
+def _counted(parts: list[Component]) -> dict[str, int]:
     counts: dict[str, int] = {}
-    for piece in pieces:
-        name = _part_name(piece)
+    for part in parts:
+        name = _part_name(part)
         counts[name] = counts.get(name, 0) + 1
     return counts
 
 
-def _part_name(piece: Piece) -> str:
-    match piece.kind:
-        case "gear" | "free gear":
-            if piece.kind == "gear":
-                return say("workshop.tooth-gear", teeth=piece.teeth)
-            return say("workshop.free-tooth-gear", teeth=piece.teeth)
+def _part_name(part: Component) -> str:
+    match part.kind:
+        case "gear":
+            if not part.free:
+                return say("workshop.tooth-gear", teeth=part.teeth)
+            return say("workshop.free-tooth-gear", teeth=part.teeth)
         case "shaft" | "rail":
             return say(
                 "workshop.of",
-                kind=word(piece.kind),
-                length_mm=in_mm(piece.length_mm, significant=4),
+                kind=word(part.kind),
+                length_mm=in_mm(part.length_mm, significant=4),
             )
         case "spacer":
-            return say("workshop.spacer-of", length_mm=in_mm(piece.length_mm, significant=4))
-        case "tie":
-            return say("workshop.tie-rod-of", length_mm=in_mm(piece.length_mm, significant=4))
+            return say("workshop.spacer-of", length_mm=in_mm(part.length_mm, significant=4))
+        case "tie rod":
+            return say("workshop.tie-rod-of", length_mm=in_mm(part.length_mm, significant=4))
         case "bearing":
-            return word(piece.name)
+            return say("workshop.bearing", name=part.name)
         case _:
-            return word(piece.kind)
+            return word(part.kind)
 
 
 MANY = {
@@ -215,48 +253,55 @@ MANY = {
     "gear": say("workshop.fixed-gears"),
     "free gear": say("workshop.free-gears"),
     "spacer": say("workshop.spacers"),
-    "tie": say("workshop.tie-rods"),
+    "tie rod": say("workshop.tie-rods"),
     "post": say("workshop.posts"),
 }
 
 
-def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
-    first = pieces[0]
+def _title(vehicle: Vehicle, parts: list[Component]) -> str:
+    first = parts[0]
     if first.kind == "wall":
-        return capitalized(first.words)
+        return capitalized(describe_part(vehicle, first))
     if first.kind == "sleeve":
         return (
             say("workshop.sleeves-with-their-forks")
-            if len(pieces) > 2
+            if len(parts) > 2
             else say("workshop.sleeve-with-its-fork")
         )
-    kinds: dict[str, list[Piece]] = {}
-    for piece in pieces:
-        kinds.setdefault(piece.kind, []).append(piece)
+    kinds: dict[str, list[Component]] = {}
+    for part in parts:
+        kinds.setdefault(kind_of(part), []).append(part)
     sentences = []
-    for kind, parts in kinds.items():
-        where = list(dict.fromkeys(describe_shaft(vehicle, piece.shaft) for piece in parts))
-        if len(parts) == 1 and parts[0].shaft:
+    for kind, own in kinds.items():
+        shafts = dict.fromkeys(part.shaft for part in own if part.shaft)
+        where = [describe_shaft(vehicle, shaft) for shaft in shafts]
+        if len(own) == 1 and where:
             sentences.append(
                 say(
                     "workshop.on",
-                    part_name=_part_name(parts[0]) if parts[0].teeth else word(kind),
+                    part_name=_part_name(own[0]) if own[0].teeth else word(kind),
                     where=where[0],
                 )
                 if kind != "shaft"
                 else where[0]
             )
+        elif len(own) == 1:
+            sentences.append(word(kind))
         else:
-            sentences.append(f"{len(parts)} {MANY[kind]}")
+            sentences.append(f"{len(own)} {MANY[kind]}" if kind in MANY else _times(own))
     words = ", ".join(sentences)
     return capitalized(words)
 
 
-def _describe_all(vehicle: Vehicle, pieces: list[Piece]) -> str:
+def _times(parts: list[Component]) -> str:
+    return f"{len(parts)} × {word(parts[0].kind)}"
+
+
+def _describe_all(vehicle: Vehicle, parts: list[Component]) -> str:
     """Say what to do with the parts of a step, like ones in one sentence."""
     text: dict[str, list[str]] = {}
-    for piece in pieces:
-        sentence, where = _describe(vehicle, piece)
+    for part in parts:
+        sentence, where = _describe(vehicle, part)
         text.setdefault(sentence, []).append(where)
     return " ".join(
         sentence.format(", ".join(dict.fromkeys(filter(None, where))))
@@ -264,26 +309,45 @@ def _describe_all(vehicle: Vehicle, pieces: list[Piece]) -> str:
     )
 
 
-def _describe(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
+PLAIN = {
+    "post": say("workshop.post-for"),
+    "drum": say("workshop.drum-on"),
+    "star": say("workshop.star-on"),
+    "ratchet wheel": say("workshop.ratchet-wheel-on"),
+    "pawl ring": say("workshop.pawl-ring-on"),
+    "eccentric": say("workshop.eccentric-on"),
+    "rod": say("workshop.rod-over-its-eccentric"),
+    "yoke": say("workshop.yoke-over-its-eccentric"),
+    "lever arm": say("workshop.lever-arm-beside-it"),
+    "pin": say("workshop.pin-through"),
+    "pawl": say("workshop.pawl-on-its-pin"),
+    "fulcrum": say("workshop.fulcrum-through-the-slots"),
+    "guide": say("workshop.guide-between-the-walls"),
+    "follower": say("workshop.follower-on-its-rail"),
+    "detent arm": say("workshop.detent-arm-beside-the-star"),
+}
+"""What to do with parts of a kind, with a gap for the shaft where one carries them."""
+
+
+def _describe(vehicle: Vehicle, part: Component) -> tuple[str, str]:
     """Give a sentence with a gap for where, and what goes into the gap."""
-    joint, on = joint_of(vehicle, piece), describe_shaft(vehicle, piece.shaft)
-    match piece.kind:
+    joint = joint_of(vehicle, part)
+    on = describe_shaft(vehicle, part.shaft) if part.shaft else ""
+    match kind_of(part):
         case "wall":
             over = (
                 say("workshop.over-the-shafts")
-                if piece.from_mm
+                if part.from_mm > 0
                 else say("workshop.its-input-side-down")
             )
             return say(
                 "workshop.the",
-                word=say("workshop.put") if piece.from_mm else say("workshop.lay"),
-                words=piece.words,
+                word=say("workshop.put") if part.from_mm > 0 else say("workshop.lay"),
+                words=describe_part(vehicle, part),
                 over=over,
             ), ""
         case "shaft":
-            return say(
-                "workshop.stand-in-long", length_mm=in_mm(piece.length_mm, significant=4)
-            ), on
+            return say("workshop.stand-in-long", length_mm=in_mm(part.length_mm, significant=4)), on
         case "rail":
             return say("workshop.stand-in-rails-must-slide-with-two-fingers"), on
         case "gear":
@@ -295,32 +359,36 @@ def _describe(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
                 "screwed": say("workshop.screw-fast"),
                 "slides": say("workshop.slides-on-its-shaft-and-turns-with-it"),
             }[joint]
-            return say("workshop.tooth-gear-on", teeth=piece.teeth, how=how), on
+            return say("workshop.tooth-gear-on", teeth=part.teeth, how=how), on
         case "free gear":
             free = say("workshop.runs-free-no-glue-spin-it-with-a-finger")
-            return say("workshop.tooth-gear-on-2", teeth=piece.teeth, free=free), on
+            return say("workshop.tooth-gear-on-2", teeth=part.teeth, free=free), on
         case "hub":
             return say("workshop.hub-on-half-way", joint=word(joint)), on
         case "sleeve":
-            return say("workshop.sleeve-on", on=on, faces=_faces(vehicle, piece)), ""
+            return say("workshop.sleeve-on", on=on, faces=_faces(vehicle, part)), ""
         case "fork":
             return say("workshop.each-fork-into-its-sleeves-groove-and-on-its", joint=joint), ""
         case "bearing":
-            return say("workshop.press-in-first", words=piece.words), ""
-        case "tie":
-            return say("workshop.through-all-walls-nuts-by-hand"), piece.words
+            return say("workshop.press-in-first", words=describe_part(vehicle, part)), ""
+        case "tie rod":
+            return say("workshop.through-all-walls-nuts-by-hand"), capitalized(word("tie rod"))
         case "spacer":
-            return say("workshop.spacer-of-on", length_mm=in_mm(piece.length_mm, significant=4)), on
-        case _:
-            return say("workshop.post-for"), on
+            return say("workshop.spacer-of-on", length_mm=in_mm(part.length_mm, significant=4)), on
+        case kind:
+            return PLAIN.get(kind, say("workshop.in-its-place", part=word(kind))), on
 
 
-def _faces(vehicle: Vehicle, piece: Piece) -> str:
+def _faces(vehicle: Vehicle, part: Component) -> str:
     """Say which gear each face of a sleeve looks at."""
     box = SlottedBox.of(vehicle.box)
-    if box is None:
+    if box is None or part.box:
         return say("workshop.both-faces-with-their-dogs-outwards")
-    faces = {slot.face: slot.gear for slot in box.slots if box.sleeve_at(slot.column) == piece.body}
+    faces = {
+        slot.face: slot.gear
+        for slot in box.slots
+        if not part.box and box.sleeve_at(slot.column) == part.member
+    }
     sentences = [
         say("workshop.its-face-towards-gear", face=face, gear_name=vehicle.gear_name(gear))
         for face, gear in sorted(faces.items(), reverse=True)
@@ -353,11 +421,12 @@ def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
     )
     if not plan.stuck:
         return notes
-    loose = usual_loose(plan.pieces)
-    there = {units(plan.pieces)[key] for key in plan.stuck}
+    parts = plan.box(plan.part(plan.stuck[0]).box)
+    loose = usual_loose(parts)
+    there = {units(parts)[key] for key in plan.stuck if key in units(parts)}
     first = sorted(there)[-1]
     hit = sorted(loose.in_way(first, BACK, there))
-    names = {piece.key: piece.words for piece in plan.pieces}
+    names = {part.key: describe_part(vehicle, part) for part in parts}
     return (
         *notes,
         Finding(
@@ -397,8 +466,8 @@ def mark_states(vehicle: Vehicle, keys: Iterable[str], state: State | None) -> E
 
 def tick_step(vehicle: Vehicle, step: Build, done: bool) -> Edit:
     """Tick a step off: its parts are fitted then, else made."""
-    if step.pieces:
-        edit = mark_states(vehicle, step.pieces, "fitted" if done else "made")
+    if step.keys:
+        edit = mark_states(vehicle, step.keys, "fitted" if done else "made")
         return Edit(
             say(
                 "workshop.step",
@@ -413,9 +482,9 @@ def tick_step(vehicle: Vehicle, step: Build, done: bool) -> Edit:
 
 def step_done(vehicle: Vehicle, step: Build) -> bool:
     """Tell whether a step is done: all its parts are fitted."""
-    if not step.pieces:
+    if not step.keys:
         return step.key in vehicle.assembly.ticks
-    return all(state_of(vehicle, key) == "fitted" for key in step.pieces)
+    return all(state_of(vehicle, key) == "fitted" for key in step.keys)
 
 
 def mark_joint(vehicle: Vehicle, key: str, kind: JointKind | None, note: str = "") -> Edit:

@@ -24,8 +24,12 @@ USUAL: dict[str, tuple[str, ...]] = {
         say("workshop.a-roller-bearing-the-wrong-way-round-or"),
         say("workshop.glue-or-dust-in-the-bearing-shield-it-while"),
     ),
-    "tie": (say("workshop.nuts-pulled-tight-one-by-one-the-walls-lean"),),
+    "tie rod": (say("workshop.nuts-pulled-tight-one-by-one-the-walls-lean"),),
     "post": (say("workshop.the-idlers-post-turned-its-shaft-then-leans"),),
+    "drum": (say("workshop.the-drum-a-position-out-set-its-neutral-mark"),),
+    "eccentric": (say("workshop.an-eccentric-at-anothers-angle"),),
+    "pawl": (say("workshop.a-pawl-the-wrong-way-round"),),
+    "pawl ring": (say("workshop.a-clutch-the-wrong-way-round"),),
     "last: coupling": (say("workshop.the-coupling-half-a-turn-out-where-it-has-a"),),
     "last: hand": (say("workshop.going-on-to-the-motor-at-once-what-binds-by"),),
 }
@@ -36,8 +40,6 @@ def mistakes_for(vehicle: Vehicle, kind: str) -> tuple[str, ...]:
     mistakes = list(USUAL.get(kind, ()))
     if kind == "gear" and vehicle.making.bore == "keyed" and vehicle.kit.any_seat:
         mistakes.append(say("workshop.keyways-not-in-line-turn-every-key-to-the"))
-    if kind == "rail" and vehicle.shifting.actuation == "drum":
-        mistakes.append(say("workshop.the-drum-a-position-out-set-its-neutral-mark"))
     if kind == "last: crown":
         side = vehicle.final_drive.crown_side
         mistakes.append(say("workshop.the-crown-wheel-on-the-wrong-side-it-belongs", side=side))

@@ -2,11 +2,13 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.describe import describe_part
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.assembly import JointKind
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.assembly import assembly_plan
 from mild_badger.core.workshop.joints import couplings_of, joint_of
-from mild_badger.core.workshop.pieces import Piece, pieces_of
 from mild_badger.core.workshop.units import LooseUnits, loose, outermost, units
 from mild_badger.core.workshop.ways_out import BACK, FRONT
 
@@ -48,14 +50,17 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
     KeyError
         There is no such part.
     """
-    pieces = pieces_of(vehicle)
-    by_key = {piece.key: piece for piece in pieces}
-    unit_of = units(pieces)
-    for piece in pieces:
-        if piece.kind in ("gear", "fork") and joint_of(vehicle, piece) == "glued":
-            old, new = unit_of[piece.key], unit_of[piece.shaft]
+    plan = assembly_plan(vehicle)
+    by_key = {part.key: part for part in plan.parts}
+    own = plan.box(by_key[target].box)
+    unit_of = units(own)
+    shafts = {part.shaft: part.key for part in own if part.kind in ("shaft", "rail")}
+    for part in own:
+        carrier = shafts.get(part.shaft)
+        if carrier and part.kind in ("gear", "fork") and joint_of(vehicle, part) == "glued":
+            old, new = unit_of[part.key], unit_of[carrier]
             unit_of = {key: new if unit == old else unit for key, unit in unit_of.items()}
-    parts = loose(pieces, unit_of)
+    parts = loose(own, unit_of)
     wanted = unit_of[by_key[target].key]
     removals = [_removed(parts, wanted, way) for way in (BACK, FRONT)]
     way = (
@@ -70,9 +75,9 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
     for unit in taken:
         members = parts.members[unit]
         undo = [UNDO[joint_of(vehicle, p)] for p in members[:1]]
-        for piece in members:
-            if piece.kind == "shaft" and piece.shaft in couplings:
-                undo.append(_coupling(vehicle, piece.shaft, couplings[piece.shaft]))
+        for part in members:
+            if part.kind == "shaft" and not part.box and part.shaft in couplings:
+                undo.append(_coupling(vehicle, part.shaft, couplings[part.shaft]))
         order.append(members[0].key)
         joints.append(", ".join(filter(None, dict.fromkeys(undo))))
     holding = tuple(p.key for unit in sorted(held) for p in parts.members[unit])
@@ -82,7 +87,7 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
         tuple(order),
         tuple(joints),
         holding,
-        _describe_removal(by_key, len(order), way, holding),
+        _describe_removal(vehicle, [by_key[key] for key in holding], len(order), way),
     )
 
 
@@ -119,7 +124,7 @@ def _removed(parts: LooseUnits, wanted: str, way: int) -> tuple[list[str], set[s
     return order, left
 
 
-def _describe_removal(by_key: dict[str, Piece], count: int, way: int, held: tuple[str, ...]) -> str:
+def _describe_removal(vehicle: Vehicle, held: list[Component], count: int, way: int) -> str:
     words = ""
     if count:
         before = count - 1
@@ -133,7 +138,7 @@ def _describe_removal(by_key: dict[str, Piece], count: int, way: int, held: tupl
             )
         ) + f", {OUT[way]}."
     if held:
-        names = ", ".join(by_key[key].words for key in held[:6])
+        names = ", ".join(describe_part(vehicle, part) for part in held[:6])
         more = say("workshop.and-more", count_of_held=len(held) - 6) if len(held) > 6 else ""
         words = (
             say(

@@ -3,32 +3,35 @@
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.workshop.pieces import Piece
-from mild_badger.core.workshop.ways_out import BACK, FRONT, Obstacles, obstacles
+from mild_badger.core.components.component import Component
+from mild_badger.core.vehicle.cache_key import Same
+from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE, Obstacles, obstacles, way_of
 
 __all__ = ["LooseUnits", "loose", "outermost", "units", "usual_loose"]
 
+Parts = tuple[Component, ...]
 
-def units(pieces: tuple[Piece, ...]) -> dict[str, str]:
+
+def units(parts: Parts) -> dict[str, str]:
     """Say which unit each part goes in with: a fork lies in its sleeve, a bearing in its wall."""
-    sleeves = {piece.body: piece.key for piece in pieces if piece.kind == "sleeve"}
-    walls = {piece.key for piece in pieces if piece.kind == "wall"}
-    members_of = {}
-    for piece in pieces:
-        unit = piece.key
-        if piece.kind == "fork":
-            unit = sleeves.get(piece.body, unit)
-        elif piece.kind == "bearing":
-            unit = piece.wall if piece.wall in walls else unit
-        members_of[piece.key] = unit
-    return members_of
+    sleeves = {part.member: part.key for part in parts if part.kind == "sleeve"}
+    walls = {part.wall: part.key for part in parts if part.kind == "wall"}
+    unit_of = {}
+    for part in parts:
+        unit = part.key
+        if part.kind == "fork":
+            unit = sleeves.get(part.member, unit)
+        elif part.kind == "bearing":
+            unit = walls.get(part.wall, unit)
+        unit_of[part.key] = unit
+    return unit_of
 
 
 @dataclass(frozen=True)
 class LooseUnits:
     """Parts as units; ``bars`` names the units in a unit's way, and those that it carries."""
 
-    members: dict[str, tuple[Piece, ...]]
+    members: dict[str, Parts]
     bars: dict[tuple[str, int], frozenset[str]]
 
     def free(self, unit: str, way: int, there: set[str]) -> bool:
@@ -40,42 +43,46 @@ class LooseUnits:
         return set(self.bars[unit, way] & there)
 
 
-@lru_cache(maxsize=4)
-def usual_loose(pieces: tuple[Piece, ...]) -> LooseUnits:
+def usual_loose(parts: Parts) -> LooseUnits:
     """Keep the parts each by itself; only what was marked as glued asks for more."""
-    return loose(pieces, units(pieces))
+    return _usual(Same(parts))
 
 
-def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> LooseUnits:
+@lru_cache(maxsize=4)
+def _usual(same: Same[Parts]) -> LooseUnits:
+    return loose(same.it, units(same.it))
+
+
+def loose(parts: Parts, unit_of: dict[str, str]) -> LooseUnits:
     """Find what bars the way of each unit, towards either end."""
-    members: dict[str, list[Piece]] = {}
-    for piece in pieces:
-        members.setdefault(unit_of[piece.key], []).append(piece)
-    barred: Obstacles = obstacles(pieces)
+    members: dict[str, list[Component]] = {}
+    for part in parts:
+        members.setdefault(unit_of[part.key], []).append(part)
+    barred: Obstacles = obstacles(parts)
     bars: dict[tuple[str, int], set[str]] = {
-        (unit, way): {unit_of[key] for piece in bodies for key in barred.barred[piece.key, way]}
-        - {unit}
-        for unit, bodies in members.items()
+        (unit, way): {unit_of[key] for part in own for key in barred.barred[part.key, way]} - {unit}
+        for unit, own in members.items()
         for way in (BACK, FRONT)
     }
-    axles = {p.shaft: unit_of[p.key] for p in pieces if p.kind in ("shaft", "rail")}
-    ties = {unit_of[piece.key] for piece in pieces if piece.kind == "tie"}
-    for piece in pieces:
-        unit, carrier = unit_of[piece.key], axles.get(piece.shaft)
+    axles = {p.shaft: unit_of[p.key] for p in parts if p.kind in ("shaft", "rail")}
+    ties = {unit_of[part.key] for part in parts if part.kind == "tie rod"}
+    for part in parts:
+        unit, carrier = unit_of[part.key], axles.get(part.shaft)
         for way in (BACK, FRONT):
-            if carrier is not None and carrier != unit and piece.kind != "bearing":
+            if carrier is not None and carrier != unit and part.kind != "bearing":
                 bars[carrier, way].add(unit)
-            if piece.kind == "wall":  # tie rods hold the walls together
+            if part.kind == "wall":  # tie rods hold the walls together
                 bars[unit, way] |= ties
     return LooseUnits(
-        {unit: tuple(bodies) for unit, bodies in members.items()},
-        {key: frozenset(bodies) for key, bodies in bars.items()},
+        {unit: tuple(own) for unit, own in members.items()},
+        {key: frozenset(others) for key, others in bars.items()},
     )
 
 
-def outermost(unit: tuple[Piece, ...]) -> tuple[float, float, str]:
-    """Say which unit comes off first: tie rods, then what begins nearest to the output end."""
+def outermost(unit: Parts) -> tuple[float, float, str]:
+    """Say which unit comes off first: from the side, tie rods, then the nearest to the output."""
     first = unit[0]
     # a stub stands out of the box, and begins with its wall all the same
-    start = max(min(piece.from_mm for piece in unit if piece.kind != "fork"), 0.0)
-    return (1.0 if first.kind == "tie" else 0.0, round(start, 2), first.key)
+    start = max(min(part.from_mm for part in unit if part.kind != "fork"), 0.0)
+    turn = 2.0 if way_of(first) == SIDE else 1.0 if first.kind == "tie rod" else 0.0
+    return (turn, round(start, 2), first.key)

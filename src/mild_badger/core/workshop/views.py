@@ -1,37 +1,39 @@
 """Views of a box for paper: from the end, from the side, and the shift pattern, in millimetres."""
 
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.silhouette import ROUND
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.message import say
 from mild_badger.core.shift.gate import Gate
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.figure import Figure, Role
-from mild_badger.core.workshop.pieces import Piece
 
 __all__ = ["end_figures", "gate_figure", "side_figure"]
 
+DRAWN_FLAT = ("fork", "drum", "star", "follower", "detent arm", "rod", "yoke", "lever arm", "pawl")
 LINE_MM = 9.0
 """How far apart lines of words under a view are, in the view's own millimetres."""
 
 
-def end_figures(vehicle: Vehicle, pieces: tuple[Piece, ...]) -> tuple[tuple[str, Figure], ...]:
+def end_figures(vehicle: Vehicle, parts: tuple[Component, ...]) -> tuple[tuple[str, Figure], ...]:
     """Draw the box from its input end, the part before its sleeves and the part behind apart.
 
     Pitch circles whole, tip circles dashed, shafts as they are; walls by their outlines.
     """
-    sleeves = [piece.to_mm for piece in pieces if piece.kind == "sleeve"]
-    starts = [piece.from_mm for piece in pieces if piece.kind == "sleeve"]
-    walls = {round(p.from_mm, 1) for p in pieces if p.kind == "wall"}
+    sleeves = [part.to_mm for part in parts if part.kind == "sleeve"]
+    starts = [part.from_mm for part in parts if part.kind == "sleeve"]
+    walls = {round(p.from_mm, 1) for p in parts if p.kind == "wall"}
     if not sleeves or len(walls) < 4:
         return (
             (
                 say("workshop.seen-from-the-input-end"),
-                _end(vehicle, pieces, say("workshop.all-gears")),
+                _end(vehicle, parts, say("workshop.all-gears")),
             ),
         )
     cut = (min(starts) + max(sleeves)) / 2
-    front = tuple(p for p in pieces if p.from_mm < cut)
-    back = tuple(p for p in pieces if p.to_mm > cut)
+    front = tuple(p for p in parts if p.from_mm < cut)
+    back = tuple(p for p in parts if p.to_mm > cut)
     return (
         (
             say("workshop.front-half-seen-from-the-input-end"),
@@ -44,31 +46,33 @@ def end_figures(vehicle: Vehicle, pieces: tuple[Piece, ...]) -> tuple[tuple[str,
     )
 
 
-def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], sentence: str) -> Figure:
+def _end(vehicle: Vehicle, parts: tuple[Component, ...], sentence: str) -> Figure:
     figure = Figure(say("workshop.of-the-box-from-its-input-end", sentence=sentence))
-    outlines = dict.fromkeys(o for p in pieces if p.kind == "wall" for o in p.outlines)
-    for outline in outlines:
+    walls = (p.solid[0].outlines for p in parts if p.kind == "wall")
+    for outline in dict.fromkeys(o for outlines in walls for o in outlines):
         figure.line("hair", *outline, outline[0])
-    for piece in pieces:
-        if piece.kind == "sleeve":
-            figure.circle("hair", piece.at, piece.radius_mm)
-        if piece.kind == "fork":
-            for outline in piece.outlines:
-                figure.line("soft", *outline, outline[0])
+    for part in parts:
+        if part.kind == "sleeve":
+            figure.circle("hair", (part.x_mm, part.y_mm), part.radius_mm)
+        if part.kind in DRAWN_FLAT:
+            for prism in part.solid[:2]:
+                for flat in map(part.placed, prism.outlines):
+                    figure.line("soft", *flat, flat[0])
     labels: dict[tuple[float, float], list[str]] = {}
-    for piece in pieces:
-        if piece.teeth:
-            role: Role = "run" if piece.kind == "free gear" else "ink"
-            figure.circle(role, piece.at, piece.teeth * vehicle.kit.module_mm / 2)
-            figure.circle("hair", piece.at, piece.radius_mm, dashed=True)
-            teeth = labels.setdefault(piece.at, [])
-            if str(piece.teeth) not in teeth:
-                teeth.append(str(piece.teeth))
+    for part in parts:
+        if part.teeth:
+            at = part.x_mm, part.y_mm
+            role: Role = "run" if part.free else "ink"
+            figure.circle(role, at, part.teeth * vehicle.kit.module_mm / 2)
+            figure.circle("hair", at, part.radius_mm, dashed=True)
+            teeth = labels.setdefault(at, [])
+            if str(part.teeth) not in teeth:
+                teeth.append(str(part.teeth))
     names: dict[tuple[float, float], str] = {}
-    for piece in pieces:
-        if piece.kind in ("shaft", "rail"):
-            figure.circle("ink", piece.at, piece.radius_mm)
-            names.setdefault(piece.at, describe_shaft(vehicle, piece.shaft))
+    for part in parts:
+        if part.kind in ("shaft", "rail"):
+            figure.circle("ink", (part.x_mm, part.y_mm), part.radius_mm)
+            names.setdefault((part.x_mm, part.y_mm), describe_shaft(vehicle, part.shaft))
     for at, name in names.items():
         radius = vehicle.kit.shaft_diameter_mm / 2
         figure.text((at[0], at[1] + radius + 0.8), name, role="soft", align="centre", size=4.5)
@@ -78,21 +82,19 @@ def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], sentence: str) -> Figure:
     return figure
 
 
-def side_figure(pieces: tuple[Piece, ...]) -> Figure:
+def side_figure(parts: tuple[Component, ...]) -> Figure:
     """Draw the box from its right side, input at the left; what is nearer covers what is behind."""
     figure = Figure(say("workshop.the-box-from-its-side-input-end-at-the-left"))
-    for piece in sorted(pieces, key=lambda p: (p.at[0], p.kind == "wall")):
-        if piece.outlines:
-            ys = [y for outline in piece.outlines for _, y in outline]
-            low, high = min(ys), max(ys)
-        else:
-            low, high = piece.at[1] - piece.radius_mm, piece.at[1] + piece.radius_mm
-        role: Role = "now" if piece.kind == "free gear" else "there"
-        a, b = piece.from_mm, piece.to_mm
+    for part in sorted(parts, key=lambda p: (p.x_mm, p.kind == "wall")):
+        _, low, _, high = part.reach_mm
+        if part.kind in ROUND:  # to its true radius, of which the corners of its solid fall short
+            low, high = part.y_mm - part.radius_mm, part.y_mm + part.radius_mm
+        role: Role = "now" if part.free else "there"
+        a, b = part.from_mm, part.to_mm
         figure.polygon(role, (a, low), (b, low), (b, high), (a, high))
-        if piece.teeth and b - a > 3:
-            figure.text(((a + b) / 2, high - 3), str(piece.teeth), align="centre", size=4.5)
-    walls = sorted({(p.from_mm, p.to_mm) for p in pieces if p.kind == "wall"})
+        if part.teeth and b - a > 3:
+            figure.text(((a + b) / 2, high - 3), str(part.teeth), align="centre", size=4.5)
+    walls = sorted({(p.from_mm, p.to_mm) for p in parts if p.kind == "wall"})
     if walls:
         low = figure.box()[1] - 6
         for (a, b), (c, _) in zip(walls, (*walls[1:], (walls[-1][1], 0.0)), strict=True):

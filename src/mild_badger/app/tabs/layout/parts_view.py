@@ -37,8 +37,10 @@ class PartsView(Canvas):
 
     def show_parts(self, evaluation: Evaluation, parts: tuple[Component, ...]) -> None:
         """Show parts where they stand."""
-        ends = {part.id: (part.from_mm + part.to_mm) / 2 for part in parts}
-        self.parts = tuple(sorted(parts, key=lambda p: p.reach_mm[2] if self.side else -ends[p.id]))
+        ends = {part.key: (part.from_mm + part.to_mm) / 2 for part in parts}
+        self.parts = tuple(
+            sorted(parts, key=lambda p: p.reach_mm[2] if self.side else -ends[p.key])
+        )
         self.show_evaluation(evaluation)
 
     def words(self) -> str:

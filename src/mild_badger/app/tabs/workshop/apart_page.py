@@ -12,6 +12,8 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.describe import describe_part
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
@@ -25,7 +27,6 @@ from mild_badger.core.workshop.assembly import (
     state_of,
 )
 from mild_badger.core.workshop.joints import couplings_of, joint_of
-from mild_badger.core.workshop.pieces import Piece
 from mild_badger.core.workshop.scene import exploded_figure
 from mild_badger.core.workshop.taking_apart import Removal, take_apart
 from mild_badger.jobs.registry import Job
@@ -47,6 +48,7 @@ class ApartPage(QWidget):
         self.plan = AssemblyPlan((), (), ())
         self.removal: Removal | None = None
         self._couplings: dict[str, str] = {}
+        self._names: dict[str, str] = {}
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(12)
@@ -115,16 +117,17 @@ class ApartPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the parts of a vehicle's box."""
         vehicle = evaluation.vehicle
-        self.view.empty = why_no_place(vehicle)
         self.plan = assembly_plan(vehicle)
+        self.view.empty = self.plan.trouble or why_no_place(vehicle)
         marked = {joint.key: joint.kind for joint in vehicle.assembly.joints}
+        self._names = {part.key: describe_part(vehicle, part) for part in self.plan.parts}
         rows = [
             [
-                Cell(piece.words, tip=piece.words),
-                Cell(word(state_of(vehicle, piece.key) or "")),
-                Cell(word(joint_of(vehicle, piece)), bold=piece.key in marked),
+                Cell(self._names[part.key], tip=self._names[part.key]),
+                Cell(word(state_of(vehicle, part.key) or "")),
+                Cell(word(joint_of(vehicle, part)), bold=part.key in marked),
             ]
-            for piece in self.plan.pieces
+            for part in self.plan.parts
         ]
         if rows:
             self._couplings = couplings_of(vehicle)
@@ -139,9 +142,9 @@ class ApartPage(QWidget):
 
     def heading(self) -> str:
         """Say how far the parts are."""
-        if not self.plan.pieces:
+        if not self.plan.parts:
             return say("tab-workshop.parts-of-the-box")
-        states = [state_of(self.session.vehicle, piece.key) for piece in self.plan.pieces]
+        states = [state_of(self.session.vehicle, part.key) for part in self.plan.parts]
         made = sum(state in ("made", "fitted") for state in states)
         return say(
             "tab-workshop.parts-made-of-them-fitted",
@@ -151,44 +154,43 @@ class ApartPage(QWidget):
         )
 
     @property
-    def piece(self) -> Piece | None:
+    def part(self) -> Component | None:
         """The part that is chosen; None for a coupling."""
         row = self.table.currentRow()
-        return self.plan.pieces[row] if 0 <= row < len(self.plan.pieces) else None
+        return self.plan.parts[row] if 0 <= row < len(self.plan.parts) else None
 
     def _coupling(self) -> str | None:
-        row = self.table.currentRow() - len(self.plan.pieces)
-        if self.plan.pieces and 0 <= row < len(self._couplings):
+        row = self.table.currentRow() - len(self.plan.parts)
+        if self.plan.parts and 0 <= row < len(self._couplings):
             return say("tab-workshop.coupling", list=list(self._couplings)[row])
         return None
 
     def _show(self) -> None:
-        piece, vehicle = self.piece, self.session.vehicle
-        self.state.setEnabled(piece is not None)
-        self.joint.setEnabled(piece is not None or self._coupling() is not None)
+        part, vehicle = self.part, self.session.vehicle
+        self.state.setEnabled(part is not None)
+        self.joint.setEnabled(part is not None or self._coupling() is not None)
         self.removal = None
-        if piece is None:
+        if part is None:
             self.words.setText(
                 say("tab-workshop.choose-a-part-what-has-to-come-out-to-reach")
-                if self.plan.pieces
+                if self.plan.parts
                 else ""
             )
             key = self._coupling()
             joint_kind = next((j.kind for j in vehicle.assembly.joints if j.key == key), None)
             self.joint.setCurrentIndex(self.joint.findData(joint_kind))
         else:
-            self.state.setCurrentIndex(self.state.findData(state_of(vehicle, piece.key)))
-            kind = next((j.kind for j in vehicle.assembly.joints if j.key == piece.key), None)
+            self.state.setCurrentIndex(self.state.findData(state_of(vehicle, part.key)))
+            kind = next((j.kind for j in vehicle.assembly.joints if j.key == part.key), None)
             self.joint.setCurrentIndex(self.joint.findData(kind))
-            self.removal = take_apart(vehicle, piece.key)
+            self.removal = take_apart(vehicle, part.key)
             self.words.setText(self.removal.words)
-        names = {p.key: p.words for p in self.plan.pieces}
         taken = self.removal or Removal("", 1, (), (), (), "")
         self.order.show_cells(
             [
                 [
                     Cell(str(number), right=True),
-                    Cell(names[key], bold=key == taken.target),
+                    Cell(self._names[key], bold=key == taken.target),
                     Cell(undo, tip=undo),
                 ]
                 for number, (key, undo) in enumerate(zip(taken.order, taken.joints, strict=True), 1)
@@ -198,11 +200,16 @@ class ApartPage(QWidget):
         self._draw()
 
     def _draw(self) -> None:
-        if not self.plan.pieces:
+        if not self.plan.parts:
             self.view.show_figure(self.session.evaluation, None)
             return
-        marked = {self.piece.key} if self.piece else set()
-        figure = exploded_figure(self.plan, self.spread.value() / 10, frozenset(marked))
+        marked = {self.part.key} if self.part else set()
+        figure = exploded_figure(
+            self.plan,
+            self.spread.value() / 10,
+            frozenset(marked),
+            self.part.box if self.part else "",
+        )
         self.view.show_figure(self.session.evaluation, figure)
 
     def _model(self, form: str) -> None:
@@ -215,11 +222,11 @@ class ApartPage(QWidget):
         )
 
     def _mark_state(self) -> None:
-        if self.piece is not None:
-            keys = [self.piece.key]
+        if self.part is not None:
+            keys = [self.part.key]
             self.session.do(mark_states(self.session.vehicle, keys, self.state.currentData()))
 
     def _mark_joint(self) -> None:
-        key = self.piece.key if self.piece is not None else self._coupling()
+        key = self.part.key if self.part is not None else self._coupling()
         if key is not None:
             self.session.do(mark_joint(self.session.vehicle, key, self.joint.currentData()))

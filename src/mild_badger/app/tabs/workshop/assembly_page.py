@@ -57,8 +57,8 @@ class AssemblyPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the order of a vehicle's box."""
         vehicle = evaluation.vehicle
-        self.view.empty = why_no_place(vehicle)
         self.plan = assembly_plan(vehicle)
+        self.view.empty = self.plan.trouble or why_no_place(vehicle)
         self.table.show_records(self.plan.steps)
         if self.plan.steps and self.table.currentRow() < 0:
             left = (n for n, s in enumerate(self.plan.steps) if not step_done(vehicle, s))
@@ -92,8 +92,8 @@ class AssemblyPage(QWidget):
             return
         self.view.show_figure(self.session.evaluation, step_figure(self.plan, step))
         self.words.setText(f"{step.number}. {step.words}")
-        self.parts.setText(" · ".join(step.parts))
-        self.parts.setVisible(bool(step.parts))
+        self.parts.setText(" · ".join(step.counts))
+        self.parts.setVisible(bool(step.counts))
         self.mistakes.setText(say("tab-workshop.often-done-wrong") + " ".join(step.mistakes))
         self.mistakes.setVisible(bool(step.mistakes))
 
