@@ -199,7 +199,7 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
     assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14.9 u", "16 u", "1.1 u"]
     assert tells(page.shafts.text_at(0, 4), "tab-layout.at", words="front outer wall")
     assert "Shafts: " in page.words.text()
-    assert tells(page.words.text(), "layout.shafts-beams-for-the-walls-and-the-four-ties")
+    assert tells(page.words.text(), "components.shafts-and-beams")
     assert say("layout.over-the-outer-walls", length_mm="112.0 mm") in page.words.text()
     before = page.meshes.text_at(0, 4)
     type_over(qtbot, page.stiffness, "210000")

@@ -1,6 +1,6 @@
 """Shafts, walls and the push at stall, against plain integration and handbook formulas."""
 
-from itertools import pairwise
+from itertools import combinations, pairwise
 from math import cos, pi, radians, sin, tan
 
 import numpy as np
@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from mild_badger.core.components.box import box_components
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
@@ -120,6 +121,11 @@ def test_every_hole_of_every_wall_lies_on_a_beam(placed: Vehicle) -> None:
         assert all(b.length_u is None or b.length_u >= b.end_u - b.start_u + 1 for b in wall.beams)
         assert not wall.between
         uprights = [b for b in wall.beams if b.upright]
+        assert all(b.face for b in uprights)  # no two beams of a wall in one another
+        walls = box_components(placed)
+        assert walls is not None
+        spans = [(p.from_mm, p.to_mm) for p in walls.of(wall.name).solid]
+        assert all(a[1] <= b[0] + 1e-9 or b[1] <= a[0] + 1e-9 for a, b in combinations(spans, 2))
         for row in (b for b in wall.beams if not b.upright):
             for upright in uprights:  # every row crosses both uprights at a hole
                 assert row.start_u <= upright.along_u <= row.end_u

@@ -235,7 +235,9 @@ class _Builder:
                 holes = tuple(
                     round_hole(hole.diameter_mm / 2, (hole.x_mm, hole.y_mm)) for hole in plate.holes
                 )
-                yield self._wall(plate.name, (outline,), holes, spans[plate.name])
+                start, end = spans[plate.name]
+                plain = (Prism((outline,), 0.0, end - start, holes),)
+                yield self._wall(plate.name, plain, start)
             return
         unit, hole = self.kit.grid_unit_mm, self.shaft_mm + RUN_MM
         for wall in walls_of(vehicle, stack, self.forks):
@@ -247,18 +249,17 @@ class _Builder:
             if number in (stack.walls[0], stack.walls[-1]):
                 drums = placed_drums(vehicle, stack, self.forks)
                 holes += tuple(round_hole(hole, (drum.x_mm, drum.y_mm)) for drum in drums)
-            outlines = tuple(beam.outline_mm(unit) for beam in wall.beams)
-            yield self._wall(wall.name, outlines, holes, spans[wall.name])
+            start, end = spans[wall.name]
+            faces = ((0, 0.0, end - start), (-1, -unit, 0.0), (1, end - start, end - start + unit))
+            solid = tuple(
+                Prism(flat, first, last, holes)
+                for face, first, last in faces
+                if (flat := tuple(b.outline_mm(unit) for b in wall.beams if b.face == face))
+            )
+            yield self._wall(wall.name, solid, start)
 
     @staticmethod
-    def _wall(
-        name: str,
-        outlines: tuple[Outline, ...],
-        holes: tuple[Outline, ...],
-        span: tuple[float, float],
-    ) -> Component:
-        start, end = span
-        solid = (Prism(outlines, 0.0, end - start, holes),)
+    def _wall(name: str, solid: tuple[Prism, ...], start: float) -> Component:
         return Component(ComponentId(name), "wall", solid, 0.0, 0.0, start, wall=name)
 
     def _on_shaft(self, cut: ShaftCut) -> Iterator[Component]:

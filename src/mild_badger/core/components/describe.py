@@ -6,13 +6,21 @@ from mild_badger.core.components.box import BoxComponents
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.lever_parts import lever_plan
 from mild_badger.core.figures import in_mm
+from mild_badger.core.kit.part_sizes import bushes_for, is_washer
 from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
-from mild_badger.core.message import say
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import word
 
-__all__ = ["components_data", "describe_component", "describe_lever", "describe_part", "lever_data"]
+__all__ = [
+    "components_data",
+    "describe_component",
+    "describe_lever",
+    "describe_part",
+    "describe_spacer",
+    "lever_data",
+]
 
 
 def describe_component(vehicle: Vehicle, part: Component) -> str:
@@ -51,13 +59,26 @@ def describe_part(vehicle: Vehicle, part: Component) -> str:
     """Name a part for the workshop: a spacer with its length, a bearing by what it is bought as."""
     shaft = describe_shaft(vehicle, part.shaft)
     if part.kind == "spacer":
-        length = in_mm(part.length_mm, significant=4)
-        return say("components.spacer-of-length", length=length, shaft=shaft)
+        return say("components.spacer-on", spacer=describe_spacer(vehicle, part), shaft=shaft)
     if part.kind == "bearing":
         wall = vehicle.train_title(part.wall)
         return say("components.bearing-called", name=part.name, shaft=shaft, wall=wall)
     words = describe_component(vehicle, part)
     return say("components.gear-that-runs-free", gear=words) if part.free else words
+
+
+def describe_spacer(vehicle: Vehicle, part: Component) -> str:
+    """Say what fills a gap on a shaft: bushes of a brick kit, else a tube or a washer."""
+    if not vehicle.kit.any_seat:
+        bushes = bushes_for(part.length_mm, vehicle.kit.grid_unit_mm)
+        return " + ".join(
+            say_count("count.bush", number) if size > 1 else say_count("count.half-bush", number)
+            for size, number in bushes
+        )
+    length = in_mm(part.length_mm, significant=4)
+    if is_washer(part.length_mm):
+        return say("components.washer-of-length", length=length)
+    return say("components.spacer-of-length", length=length)
 
 
 def components_data(vehicle: Vehicle, box: BoxComponents | None) -> list[dict[str, Any]]:

@@ -19,6 +19,8 @@ from mild_badger.core.components.solids import circle, round_hole
 from mild_badger.core.kit.part_sizes import RUN_MM, arm_mm
 from mild_badger.core.layout.drum_place import (
     BAR_MM,
+    DETENT_MM,
+    EYE_MM,
     DrumPlace,
     FollowerPlace,
     PlacedDrum,
@@ -33,11 +35,8 @@ __all__ = ["drum_parts", "neutral_deg"]
 
 SECTOR_DEG = 4.0
 """How wide the pieces are of which a track is cut."""
-STAR_SHARE, STAR_MM, NOTCH_MM = 0.7, 5.0, 2.5
-"""Radius of the star to the drum's, how thick it is, how deep its notches (estimates)."""
-ARM_MM = 22.0
-"""From the detent arm's pivot to its nose (an estimate, no source)."""
-EYE_MM = 3.0
+STAR_MM, NOTCH_MM = 5.0, 2.5
+"""How thick the star is, how deep its notches (estimates, no source)."""
 PIN_SLICES, LEAST_MM = 10, 0.05
 
 
@@ -129,7 +128,7 @@ def _shaft(vehicle: Vehicle, stack: Stack, drum: PlacedDrum, name: str) -> Compo
 
 
 def _detent(vehicle: Vehicle, drum: PlacedDrum, name: str) -> Iterator[Component]:
-    radius = STAR_SHARE * drum.radius_mm
+    radius = drum.star_mm
     bore = round_hole(vehicle.kit.shaft_diameter_mm / 2 + RUN_MM)
     yield Component(
         ComponentId(f"star of {name}"),
@@ -142,7 +141,7 @@ def _detent(vehicle: Vehicle, drum: PlacedDrum, name: str) -> Iterator[Component
         shaft=f"{name} shaft",
     )
     nose: Point = (0.0, radius - NOTCH_MM + 0.4)
-    pivot: Point = (-ARM_MM, radius + EYE_MM)
+    pivot: Point = (-DETENT_MM, radius + EYE_MM)
     eye = circle(EYE_MM, pivot)
     arm: Outline = (
         (pivot[0], pivot[1] - EYE_MM * 0.8),

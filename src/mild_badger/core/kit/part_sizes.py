@@ -15,9 +15,11 @@ __all__ = [
     "RUN_MM",
     "TUBE_MM",
     "arm_mm",
+    "bushes_for",
     "clutch_radius_mm",
     "fork_radius_mm",
     "groove_mm",
+    "is_washer",
     "sleeve_radius_mm",
     "sleeve_room_mm",
     "spacer_radius_mm",
@@ -45,12 +47,25 @@ ARM_MM = 8.0
 """Width of a fork's arm (an estimate, no source)."""
 EYE_WALL_MM = 1.6
 """Least material round the rail's hole in a fork (an estimate, no source)."""
+WASHER_MM = 1.0
+"""Rings thinner than this are washers (common practice, no source)."""
 SPACER_MM = 2.5
 """How thick a spacer's ring is (an estimate, no source)."""
 TUBE_MM = 0.8
 """The thinnest wall of a spacer (an estimate, no source)."""
 BUSH_ROOM_MM = 0.2
 """How far a brick's bush stays within its unit, so that two lie side by side (no source)."""
+
+
+def is_washer(length_mm: float) -> bool:
+    """Whether what fills a gap is too thin to be sawn off a tube."""
+    return length_mm < WASHER_MM
+
+
+def bushes_for(length_mm: float, unit_mm: float) -> tuple[tuple[int, int], ...]:
+    """Give the bushes that a brick builder fills a gap with: size in half units, and how many."""
+    halves = round(2 * length_mm / unit_mm)
+    return tuple((size, number) for size, number in ((2, halves // 2), (1, halves % 2)) if number)
 
 
 def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:

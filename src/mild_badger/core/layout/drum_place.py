@@ -10,7 +10,7 @@ spread as the drum's pitch has it. The drum's shaft turns in the outer walls, wh
 from dataclasses import dataclass, replace
 from functools import cache, lru_cache
 from itertools import combinations
-from math import ceil, cos, radians, sin
+from math import ceil, cos, hypot, radians, sin
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,6 +24,8 @@ from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
+    "DETENT_MM",
+    "EYE_MM",
     "DrumPlace",
     "FollowerPlace",
     "PlacedDrum",
@@ -45,6 +47,10 @@ LOW_DEG, HIGH_DEG = 200.0, 340.0
 """Between which angles followers come to a drum, anticlockwise as seen from the input end."""
 LEAST_ARM_MM = 1.0
 """The thinnest arm of a follower (an estimate, no source)."""
+STAR_SHARE = 0.7
+"""Radius of the detent star to the drum's (an estimate, no source)."""
+DETENT_MM, EYE_MM = 22.0, 3.0
+"""From the detent arm's pivot to its nose, and the radius of its eye (estimates, no source)."""
 Round = tuple[float, float, float]
 Floats = NDArray[np.float64]
 TURN_DEG = 3
@@ -89,6 +95,16 @@ class PlacedDrum:
     from_mm: float
     to_mm: float
     followers: tuple[FollowerPlace, ...]
+
+    @property
+    def star_mm(self) -> float:
+        """Radius of its detent star."""
+        return STAR_SHARE * self.radius_mm
+
+    @property
+    def detent_reach_mm(self) -> float:
+        """How far star and detent arm reach from its axis."""
+        return hypot(DETENT_MM, self.star_mm + EYE_MM) + EYE_MM
 
 
 @dataclass(frozen=True)

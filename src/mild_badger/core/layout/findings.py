@@ -1,8 +1,6 @@
 """What is wrong with how a placed box is held, as findings."""
 
-from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 
 from mild_badger.core.architectures.places import Series
@@ -13,7 +11,6 @@ from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.bearings import bearing_findings
-from mild_badger.core.layout.brackets import brackets_of, tie_nuts
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.function_box import function_stack
@@ -32,7 +29,6 @@ from mild_badger.core.layout.shaft_lengths import (
     output_rod,
     shaft_cuts,
     stub_mm,
-    tie_rod_mm,
     unequal,
 )
 from mild_badger.core.layout.stack import Stack
@@ -43,14 +39,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 
-__all__ = [
-    "FrameParts",
-    "beam_counts",
-    "describe_frame",
-    "frame_parts",
-    "layout_findings",
-    "shaft_counts",
-]
+__all__ = ["layout_findings"]
 
 
 def layout_findings(vehicle: Vehicle) -> Iterator[Finding]:
@@ -371,126 +360,3 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             limit=vehicle.frame.far_mm,
             unit="mm",
         )
-
-
-def beam_counts(vehicle: Vehicle) -> Counter[int]:
-    """Count the beams of walls and ties by length in units; none without a layout on a grid."""
-    stack = stack_for(vehicle)
-    if stack is None or vehicle.kit.any_seat:
-        return Counter()
-    walls = walls_of(vehicle, stack, forks_of(vehicle, stack))
-    beams = [beam.length_u for wall in walls for beam in wall.beams]
-    beams += long_ties(vehicle, stack)
-    return Counter(length for length in beams if length is not None)
-
-
-def shaft_counts(vehicle: Vehicle) -> Counter[float]:
-    """Count the shafts of a box in space by the length to take, in units of the kit."""
-    stack = stack_for(vehicle)
-    if stack is None:
-        return Counter()
-    unit = vehicle.kit.grid_unit_mm
-    cuts = shaft_cuts(vehicle, stack)
-    rails = [fork.rail for fork in forks_of(vehicle, stack)]
-    counts = Counter(cut.length_mm / unit for cut in cuts if cut.length_mm is not None)
-    for rail in rails:
-        needed = (stack.edges_mm[rail.last + 1] - stack.edges_mm[rail.first]) / unit
-        lengths = sorted(vehicle.kit.shaft_lengths_u)
-        taken = next((float(n) for n in lengths if n >= needed - 1e-6), None if lengths else needed)
-        if taken is not None:
-            counts[taken] += 1
-    return counts
-
-
-WASHER_TENTHS = 10
-"""Rings thinner than this, in tenths of a mm, are washers (common practice, no source)."""
-
-
-@dataclass(frozen=True)
-class FrameParts:
-    """What holds a box beside beams: kind, length or thickness in tenths of a mm, and how many.
-
-    ``rails`` are the forks' rails, ``nuts`` those on tie rods, ``seats`` where a bearing can sit,
-    by shaft and wall.
-    """
-
-    counts: tuple[tuple[str, int, int], ...] = ()
-    rails: int = 0
-    nuts: int = 0
-    seats: frozenset[tuple[str, str]] = frozenset()
-
-
-def _rings(spacers: Counter[int]) -> list[tuple[str, int, int]]:
-    """Count spacers by length; what is shorter than a tube can be sawn is a washer."""
-    return [
-        ("spacer" if tenths >= WASHER_TENTHS else "washer", tenths, count)
-        for tenths, count in sorted(spacers.items())
-        if tenths
-    ]
-
-
-def _bushes(spacers: Counter[int], unit_mm: float) -> list[tuple[str, int, int]]:
-    """Count the bushes that a brick builder has, of one unit and of half a one."""
-    halves: Counter[int] = Counter()
-    for tenths, count in spacers.items():
-        number = round(2 * tenths / 10 / unit_mm)
-        halves[2] += number // 2 * count
-        halves[1] += number % 2 * count
-    return [("bush", size, halves[size]) for size in (1, 2) if halves[size]]
-
-
-def frame_parts(vehicle: Vehicle) -> FrameParts:
-    """Count walls, posts, spacers and forks; nothing for a box that has no place in space yet."""
-    stack = stack_for(vehicle)
-    if stack is None:
-        return FrameParts()
-    forks = forks_of(vehicle, stack)
-    spacers: Counter[int] = Counter()
-    for cut in shaft_cuts(vehicle, stack):
-        spacers.update(round(10 * length) for length in cut.spacers_mm)
-    counts = _rings(spacers) if vehicle.kit.any_seat else _bushes(spacers, vehicle.kit.grid_unit_mm)
-    counts.append(("fork", 0, len(forks)))
-    drums = drums_of(vehicle, stack, forks)
-    if drums is not None:
-        counts += [(kind, 0, len(drums.drums)) for kind in ("shift drum", "star", "detent arm")]
-        counts.append(("follower", 0, sum(len(drum.followers) for drum in drums.drums)))
-    nuts = 0
-    hubs = sum(kind == "hub" for kind in stack.kinds)
-    if hubs:
-        counts.append(("hub", 0, hubs))
-    if vehicle.kit.any_seat:
-        plates = plates_of(vehicle, stack, forks)
-        thick = Counter(round(10 * plate.thick_mm) for plate in plates)
-        counts += [("plate", tenths, count) for tenths, count in sorted(thick.items())]
-        posts = sum(1 for hole in plates[0].holes if hole.kind == "post") if plates else 0
-        brackets = brackets_of(vehicle, stack, forks)
-        if brackets:
-            counts.append(("bracket", 0, len(brackets)))
-        nuts = sum(map(len, tie_nuts(vehicle, stack, forks).values()))
-        counts.append(("post", round(10 * tie_rod_mm(vehicle, stack)), posts))
-    seats = {
-        (rod.name, stack.slabs[wall])
-        for rod in stack.rods.values()
-        for wall in rod.walls
-        if wall in stack.walls
-    }
-    return FrameParts(tuple(counts), len(forks), nuts, frozenset(seats))
-
-
-def describe_frame(vehicle: Vehicle) -> str:
-    """Say what shafts and beams a box in space takes."""
-    shafts, beams = shaft_counts(vehicle), beam_counts(vehicle)
-    if not shafts:
-        return ""
-    unit = vehicle.kit.grid_unit_mm
-    if vehicle.kit.any_seat:
-        cut = ", ".join(
-            say("layout.of-2", n=n, length=in_mm(length * unit, 1))
-            for length, n in sorted(shafts.items())
-        )
-        return say("layout.shafts", cut=cut)
-    cut = ", ".join(say("layout.of-u", n=n, length=length) for length, n in sorted(shafts.items()))
-    held = ", ".join(
-        say("layout.of-u-2", n=n, length=length) for length, n in sorted(beams.items())
-    )
-    return say("layout.shafts-beams-for-the-walls-and-the-four-ties", cut=cut, held=held)

@@ -32,6 +32,7 @@ __all__ = [
     "shaft_cuts",
     "sleeve_saving_mm",
     "sliding_shafts",
+    "standing_out",
     "stub_mm",
     "tie_rod_mm",
     "unequal",
@@ -135,7 +136,7 @@ def _ends(vehicle: Vehicle, stack: Stack, rod: Rod) -> tuple[float, float]:
     Input and output stand out of the box by a stub, which something can be coupled to.
     """
     start, end = stack.edges_mm[rod.first], stack.edges_mm[rod.last + 1]
-    front, back = _standing_out(vehicle, stack)
+    front, back = standing_out(vehicle, stack)
     if rod.name in front and rod.first == stack.walls[0]:
         start -= stub_mm(vehicle)
     if rod.name in back and rod.last == stack.walls[-1]:
@@ -154,7 +155,7 @@ def _ends(vehicle: Vehicle, stack: Stack, rod: Rod) -> tuple[float, float]:
     return start, end
 
 
-def _standing_out(vehicle: Vehicle, stack: Stack) -> tuple[frozenset[str], frozenset[str]]:
+def standing_out(vehicle: Vehicle, stack: Stack) -> tuple[frozenset[str], frozenset[str]]:
     """Name the shafts that stand out of the box at its front and at its back."""
     if stack.own is not None:
         return stack.own.front, stack.own.back

@@ -3,23 +3,33 @@
 Lengths and places in grid units.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from math import ceil, floor
 
+from mild_badger.core.kit.part_sizes import spacer_radius_mm
 from mild_badger.core.layout.drum_place import PlacedDrum, drum_place
 from mild_badger.core.layout.forks import Fork
+from mild_badger.core.layout.shaft_lengths import standing_out
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Beam", "Wall", "long_ties", "placed_drums", "top_of", "walls_of"]
+__all__ = ["Beam", "Wall", "fitting_beam", "long_ties", "placed_drums", "top_of", "walls_of"]
+
+FARTHEST_U = 14
+"""How far from the wall's own shafts a column for an upright is looked for, in units."""
+CLEAR_MM = 0.1
+Round = tuple[float, float, float, bool]
+"""A round thing on a face: place and radius in mm; whether a beam's hole would let it through."""
 
 
 @dataclass(frozen=True)
 class Beam:
     """A row of holes in a wall: from hole to hole, and the beam to take, None if none reaches.
 
-    ``upright`` ones tie the rows of a wall to one another at its ends.
+    ``upright`` ones tie the rows of a wall to one another at its ends: they lie on its ``face``,
+    before the rows (−1) or behind them (1); 0 where neither has room.
     """
 
     along_u: float
@@ -27,6 +37,7 @@ class Beam:
     end_u: float
     length_u: int | None
     upright: bool = False
+    face: int = 0
 
     def outline_mm(self, unit_mm: float) -> tuple[tuple[float, float], ...]:
         """Outline it as seen from the end, half a unit round its first and last holes."""
@@ -51,14 +62,16 @@ class Wall:
     between: tuple[str, ...]
 
 
-def _fitting(kit: Kit, needed: float) -> int | None:
+def fitting_beam(kit: Kit, needed: float) -> int | None:
+    """Give the shortest beam that reaches over so many units; None where none does."""
     return next((n for n in sorted(kit.beam_lengths_u) if n >= needed - 1e-9), None)
 
 
 def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tuple[Wall, ...]:
     """Build every wall of beams with holes on the grid: a row for each height, tied at its ends.
 
-    All rows of a wall reach over its whole width, so that the two uprights hold each of them.
+    All rows of a wall reach over its whole width, so that the two uprights hold each of them: on a
+    face of the wall, at the nearest column where nothing else stands.
     """
     unit = vehicle.kit.grid_unit_mm
     walls = []
@@ -75,15 +88,97 @@ def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tu
         rows = sorted({round(y) for _, y in places.values()})
         across = [x for x, _ in places.values()]
         left, right = floor(min(across, default=0)), ceil(max(across, default=0))
-        beams = [Beam(y, left, right, _fitting(vehicle.kit, right - left + 1)) for y in rows]
+        uprights: list[Beam] = []
         if len(rows) > 1:
+            room = _Faces(vehicle, stack, forks, drums, wall)
+            (left, face), (right, other) = (
+                room.stand(start, step, rows) for start, step in ((left, -1), (right, 1))
+            )
             low, high = rows[0], rows[-1]
-            beams += [
-                Beam(x, low, high, _fitting(vehicle.kit, high - low + 1), upright=True)
-                for x in sorted({left, right})
+            taken = fitting_beam(vehicle.kit, high - low + 1)
+            uprights = [
+                Beam(x, low, high, taken, upright=True, face=at)
+                for x, at in ((left, face), (right, other))
             ]
+        taken = fitting_beam(vehicle.kit, right - left + 1)
+        beams = [*(Beam(y, left, right, taken) for y in rows), *uprights]
         walls.append(Wall(stack.slabs[wall], tuple(beams), between))
     return tuple(walls)
+
+
+class _Faces:
+    """What stands on the two faces of a wall: an upright goes where nothing does."""
+
+    def __init__(
+        self,
+        vehicle: Vehicle,
+        stack: Stack,
+        forks: tuple[Fork, ...],
+        drums: tuple[PlacedDrum, ...],
+        wall: int,
+    ) -> None:
+        self.vehicle, self.unit = vehicle, vehicle.kit.grid_unit_mm
+        outwards = -1 if wall == stack.walls[0] else 1
+        self.faces: dict[int, list[Round]] = {}
+        for face in (outwards, -outwards):
+            if face == outwards and wall in (stack.walls[0], stack.walls[-1]):
+                self.faces[face] = list(self._outside(stack, drums, face))
+            elif (beside := self._inside(stack, forks, drums, wall + face)) is not None:
+                self.faces[face] = beside
+
+    def stand(self, start: int, step: int, rows: list[int]) -> tuple[int, int]:
+        """Give the nearest column outwards with a face that is free, and the face."""
+        for n in range(FARTHEST_U):
+            for face, rounds in self.faces.items():
+                if all(self._clear(start + step * n, rows, one) for one in rounds):
+                    return start + step * n, face
+        return start, 0
+
+    def _clear(self, column: int, rows: list[int], one: Round) -> bool:
+        x, y, radius, through = one
+        if through and abs(x - column * self.unit) < CLEAR_MM:
+            return True
+        half, clear = self.unit / 2, radius + CLEAR_MM
+        beside = max(abs(x - column * self.unit) - half, 0.0)
+        above = max(y - rows[-1] * self.unit - half, rows[0] * self.unit - half - y, 0.0)
+        return beside**2 + above**2 >= clear**2
+
+    def _outside(self, stack: Stack, drums: tuple[PlacedDrum, ...], face: int) -> Iterator[Round]:
+        """List what stands out of the box: stubs with room for a coupling, shafts, the star."""
+        stubs = standing_out(self.vehicle, stack)[0 if face < 0 else 1]
+        for rod in stack.rods.values():
+            if (rod.first == stack.walls[0]) if face < 0 else (rod.last == stack.walls[-1]):
+                radius = self.vehicle.kit.shaft_diameter_mm / 2
+                on_grid = abs(rod.y_mm / self.unit - round(rod.y_mm / self.unit)) < 1e-6
+                if rod.name in stubs:
+                    yield rod.x_mm, rod.y_mm, radius + self.unit, False
+                else:
+                    yield rod.x_mm, rod.y_mm, radius, on_grid
+        for drum in drums if face < 0 else ():
+            yield drum.x_mm, drum.y_mm, drum.detent_reach_mm, False
+
+    def _inside(
+        self, stack: Stack, forks: tuple[Fork, ...], drums: tuple[PlacedDrum, ...], slab: int
+    ) -> list[Round] | None:
+        """List what stands in the slab beside a wall; None for one that takes no beam."""
+        thick = stack.edges_mm[slab + 1] - stack.edges_mm[slab]
+        if slab in stack.walls or thick < self.unit - CLEAR_MM:
+            return None
+        bush = spacer_radius_mm(self.vehicle)
+        rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
+        rounds = [(r.x_mm, r.y_mm, bush, False) for r in rods if r.first <= slab <= r.last]
+        for disc in stack.discs:
+            if disc.slab == slab:
+                rod = stack.rods[disc.shaft]
+                rounds.append((rod.x_mm, rod.y_mm, disc.radius_mm, False))
+        for fork in forks:
+            if fork.slab == slab:
+                rounds += [(x, y, 0.0, False) for x, y in fork.outline]
+        start, end = stack.edges_mm[slab], stack.edges_mm[slab + 1]
+        for drum in drums:
+            if drum.from_mm < end and start < drum.to_mm:
+                rounds.append((drum.x_mm, drum.y_mm, drum.radius_mm, False))
+        return rounds
 
 
 def top_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> float:
@@ -106,5 +201,5 @@ def long_ties(vehicle: Vehicle, stack: Stack) -> tuple[int | None, ...]:
 
     None for each that would have to be joined of several.
     """
-    taken = _fitting(vehicle.kit, stack.length_mm / vehicle.kit.grid_unit_mm)
+    taken = fitting_beam(vehicle.kit, stack.length_mm / vehicle.kit.grid_unit_mm)
     return (taken,) * 4 if len(stack.walls) > 1 else ()

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from mild_badger.core.components.component import Component
-from mild_badger.core.components.describe import describe_part
+from mild_badger.core.components.describe import describe_part, describe_spacer
 from mild_badger.core.components.vehicle_parts import BESIDE, vehicle_boxes
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
@@ -182,7 +182,7 @@ def _steps(
             if way == BACK
             else say("workshop.it-goes-in", words=words, from_=FROM[way]),
             mistakes=tuple(dict.fromkeys(m for kind in kinds for m in mistakes_for(vehicle, kind))),
-            counts=tuple(f"{count} × {name}" for name, count in _counted(parts).items()),
+            counts=tuple(f"{count} × {name}" for name, count in _counted(vehicle, parts).items()),
             box=parts[0].box,
         )
     if stuck:
@@ -217,15 +217,15 @@ def _together(loose: LooseUnits, one: str, other: str) -> bool:
     return same and abs(first.from_mm - second.from_mm) < 12.0
 
 
-def _counted(parts: list[Component]) -> dict[str, int]:
+def _counted(vehicle: Vehicle, parts: list[Component]) -> dict[str, int]:
     counts: dict[str, int] = {}
     for part in parts:
-        name = _part_name(part)
+        name = _part_name(vehicle, part)
         counts[name] = counts.get(name, 0) + 1
     return counts
 
 
-def _part_name(part: Component) -> str:
+def _part_name(vehicle: Vehicle, part: Component) -> str:
     match part.kind:
         case "gear":
             if not part.free:
@@ -238,7 +238,7 @@ def _part_name(part: Component) -> str:
                 length_mm=in_mm(part.length_mm, significant=4),
             )
         case "spacer":
-            return say("workshop.spacer-of", length_mm=in_mm(part.length_mm, significant=4))
+            return describe_spacer(vehicle, part)
         case "tie rod":
             return say("workshop.tie-rod-of", length_mm=in_mm(part.length_mm, significant=4))
         case "bearing":
@@ -279,7 +279,7 @@ def _title(vehicle: Vehicle, parts: list[Component]) -> str:
             sentences.append(
                 say(
                     "workshop.on",
-                    part_name=_part_name(own[0]) if own[0].teeth else word(kind),
+                    part_name=_part_name(vehicle, own[0]) if own[0].teeth else word(kind),
                     where=where[0],
                 )
                 if kind != "shaft"
@@ -374,7 +374,7 @@ def _describe(vehicle: Vehicle, part: Component) -> tuple[str, str]:
         case "tie rod":
             return say("workshop.through-all-walls-nuts-by-hand"), capitalized(word("tie rod"))
         case "spacer":
-            return say("workshop.spacer-of-on", length_mm=in_mm(part.length_mm, significant=4)), on
+            return say("workshop.spacer-on", spacer=capitalized(describe_spacer(vehicle, part))), on
         case kind:
             return PLAIN.get(kind, say("workshop.in-its-place", part=word(kind))), on
 

@@ -7,16 +7,15 @@ integer programme (SciPy's HiGHS) over how many of each length come from each ro
 
 from collections import Counter
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, hypot
 
 import numpy as np
 
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.describe import describe_part
+from mild_badger.core.components.hardware import boxes_in_space
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.findings import frame_parts
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.names import describe_shaft
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
+from mild_badger.core.kit.part_sizes import is_washer
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import word
@@ -160,6 +159,11 @@ def _dealt(
     return [rod for rod in rods if rod]
 
 
+def _pin_mm(part: Component) -> float:
+    """Give the radius of a pin, less what is clamped on it."""
+    return max(hypot(x, y) for outline in part.solid[0].outlines for x, y in outline)
+
+
 def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
     """Lay out what is cut to length: shafts with forks' rails and axles, posts, spacers, dowels.
 
@@ -167,47 +171,38 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
 
     Empty for a box that has no place in space yet, and for shafts that the kit sells in lengths.
     """
-    stack = stack_for(vehicle)
-    if stack is None:
+    parts = [part for own in boxes_in_space(vehicle) for part in own]
+    if not parts:
         return ()
     kit, making = vehicle.kit, vehicle.making
     groups: dict[str, list[CutPiece]] = {}
+
+    def add(rod: str, words: str, length_mm: float, count: int = 1) -> None:
+        groups.setdefault(rod, []).extend([CutPiece(words, round(length_mm, 1))] * count)
+
+    shaft_rod = say("workshop.shaft-rod", shaft_mm=in_mm(kit.shaft_diameter_mm))
+    for part in parts if not kit.shaft_lengths_u else ():
+        if part.kind in ("shaft", "rail"):
+            add(shaft_rod, describe_part(vehicle, part), part.length_mm)
     if not kit.shaft_lengths_u:
-        shafts = groups.setdefault(
-            say("workshop.shaft-rod", shaft_mm=in_mm(kit.shaft_diameter_mm)), []
-        )
-        shafts += [
-            CutPiece(describe_shaft(vehicle, cut.name), round(cut.needed_mm, 1))
-            for cut in shaft_cuts(vehicle, stack)
-        ]
-        edges = stack.edges_mm
-        shafts += [
-            CutPiece(
-                describe_shaft(vehicle, fork.rail.name),
-                round(edges[fork.rail.last + 1] - edges[fork.rail.first], 1),
-            )
-            for fork in forks_of(vehicle, stack)
-        ]
-        axles = 1 + len(vehicle.additional_axles)
-        shafts += (
-            [CutPiece(say("workshop.half-shaft"), round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
-        )
+        halves = 2 * (1 + len(vehicle.additional_axles))
+        add(shaft_rod, say("workshop.half-shaft"), vehicle.axle.track_mm / 2, halves)
     if kit.any_seat:
         gears = sum(
             p.needed for p in parts_needed(vehicle) if p.made and p.key[0] in ("fixed", "free")
         )
         if making.dowels and kit.made is not None:
-            dowel = CutPiece(word("dowel"), round(kit.made.face_width_mm, 1))
             rod = say("workshop.dowel-rod", dowel_mm=in_mm(making.dowel_mm))
-            groups[rod] = [dowel] * making.dowels * gears
-        kinds = {
-            "post": say("workshop.post-rod", post_mm=in_mm(vehicle.frame.post_mm)),
-            "spacer": say("workshop.spacer-tube"),
-        }
-        for kind, tenths, count in frame_parts(vehicle).counts:
-            if kind in kinds:
-                pieces = groups.setdefault(kinds[kind], [])
-                pieces += [CutPiece(word(kind), tenths / 10)] * count
+            add(rod, word("dowel"), kit.made.face_width_mm, making.dowels * gears)
+        post_rod = say("workshop.post-rod", post_mm=in_mm(vehicle.frame.post_mm))
+        for part in parts:
+            if part.kind == "tie rod":
+                add(post_rod, word("post"), part.length_mm)
+            elif part.kind == "spacer" and not is_washer(part.length_mm):
+                add(say("workshop.spacer-tube"), word("spacer"), part.length_mm)
+            elif part.kind in ("pin", "guide", "fulcrum"):
+                pin = say("workshop.pin-rod", pin_mm=in_mm(2 * _pin_mm(part), significant=3))
+                add(pin, word(part.kind), part.length_mm)
     return tuple(
         pack(name, tuple(pieces), stock_mm=making.rod_mm, saw_mm=making.saw_mm)
         for name, pieces in groups.items()

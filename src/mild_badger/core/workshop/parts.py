@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.components.hardware import hardware, shaft_lengths
 from mild_badger.core.figures import in_mm
 from mild_badger.core.functions.arrange import arrange, count_functions
-from mild_badger.core.layout.findings import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import column_shaft, is_driver
@@ -88,29 +88,20 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     _count_axles(tally, vehicle, rim=rim)
     if vehicle.layout is not None:
         _shared_once(tally, vehicle.layout)
-    for length, count in beam_counts(vehicle).items():
-        tally.add("beam", length, "walls", count)
-    held = frame_parts(vehicle)
-    for kind, tenths, count in held.counts:
-        tally.add(kind, tenths, "walls" if kind in ("post", "plate") else "box", count)
-    tally.add("shaft", 0, "fork rails", held.rails)
-    names = [bearing.name for bearing in vehicle.kit.bearings]
-    for seat in vehicle.frame.bearings:
-        if seat.bearing in names and (seat.shaft, seat.wall) in held.seats:
-            tally.add("bearing", names.index(seat.bearing), seat.wall)
-    _count_hardware(tally, vehicle, held)
+    for kind, size, user, count in hardware(vehicle):
+        tally.add(kind, size, user, count)
+    _count_joints(tally, vehicle)
     if vehicle.functions is not None:
         count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
 
 
-def _count_hardware(tally: Tally, vehicle: Vehicle, held: FrameParts) -> None:
-    """Count nuts on the tie rods, and what marked joints take: one each."""
-    tally.add("nut", 0, "tie rods", held.nuts)
+def _count_joints(tally: Tally, vehicle: Vehicle) -> None:
+    """Count what marked joints take: one each."""
     for joint in vehicle.assembly.joints:
-        piece = {"pinned": "pin", "screwed": "screw", "keyed": "key"}.get(joint.kind)
-        if piece is not None:
-            tally.add(piece, 0, joint.key.partition(":")[0])
+        made = {"pinned": "pin", "screwed": "screw", "keyed": "key"}.get(joint.kind)
+        if made is not None:
+            tally.add(made, 0, "box")
 
 
 def _count_axles(tally: Tally, vehicle: Vehicle, *, rim: bool) -> None:
@@ -337,7 +328,7 @@ _COUNTED = ("beam", "worm", "worm wheel", "slewing ring")
 
 def _shaft_name(vehicle: Vehicle) -> str:
     """Name shafts with the lengths that a layout asks for."""
-    lengths = shaft_counts(vehicle)
+    lengths = shaft_lengths(vehicle)
     if not lengths:
         return say("workshop.shaft-length-not-planned-yet")
     planned = ", ".join(

@@ -26,6 +26,7 @@ Point = tuple[float, float]
 LONG = ("shaft", "rail", "tie rod")
 CORNERS, FEW_CORNERS, SMALL_MM = 14, 6, 7.0
 """Corners of half a circle; small ones do with few."""
+TOOTH_CORNERS = 8
 SHORTEST_MM = 3.0
 """Shafts are drawn in lengths no shorter than this."""
 
@@ -141,10 +142,15 @@ def _slab(
                 _seen((x0, y0), end),
                 bare=len(outline) > FEW_CORNERS,
             )
-    for outline in map(part.placed, prism.outlines):
-        figure.polygon(role, *(_seen(point, end) for point in outline))
+    for outline in prism.outlines:
+        figure.polygon(role, *(_seen(at, end) for at in part.placed(_thinned(outline, part.teeth))))
     for hole in prism.holes:
-        figure.polygon("lower", *(_seen(point, end) for point in part.placed(hole)))
+        figure.polygon("lower", *(_seen(at, end) for at in part.placed(_thinned(hole, 2))))
+
+
+def _thinned(outline: tuple[Point, ...], teeth: int) -> tuple[Point, ...]:
+    """Leave so many corners of an outline as a small picture shows, a few for each tooth."""
+    return outline[:: max(len(outline) // (TOOTH_CORNERS * teeth), 1)] if teeth else outline
 
 
 def _round(
@@ -168,10 +174,10 @@ def _round(
 
 def _face(figure: Figure, part: Component, prism: Prism, end: float, role: Role) -> None:
     """Draw the end of a round part: a gear's with its teeth."""
-    for outline in map(part.placed, prism.outlines):
-        figure.polygon(role, *(_seen(point, end) for point in outline))
+    for outline in prism.outlines:
+        figure.polygon(role, *(_seen(at, end) for at in part.placed(_thinned(outline, part.teeth))))
     for hole in prism.holes:
-        figure.polygon("lower", *(_seen(point, end) for point in part.placed(hole)))
+        figure.polygon("lower", *(_seen(at, end) for at in part.placed(_thinned(hole, 2))))
 
 
 def _hull(near: Point, far: Point, radius: float) -> list[Point]:

@@ -48,7 +48,7 @@ def end_figures(vehicle: Vehicle, parts: tuple[Component, ...]) -> tuple[tuple[s
 
 def _end(vehicle: Vehicle, parts: tuple[Component, ...], sentence: str) -> Figure:
     figure = Figure(say("workshop.of-the-box-from-its-input-end", sentence=sentence))
-    walls = (p.solid[0].outlines for p in parts if p.kind == "wall")
+    walls = (prism.outlines for p in parts if p.kind == "wall" for prism in p.solid)
     for outline in dict.fromkeys(o for outlines in walls for o in outlines):
         figure.line("hair", *outline, outline[0])
     for part in parts:
@@ -91,10 +91,11 @@ def side_figure(parts: tuple[Component, ...]) -> Figure:
             low, high = part.y_mm - part.radius_mm, part.y_mm + part.radius_mm
         role: Role = "now" if part.free else "there"
         a, b = part.from_mm, part.to_mm
-        figure.polygon(role, (a, low), (b, low), (b, high), (a, high))
+        for start, end in _spans(part) if part.kind == "wall" else [(a, b)]:
+            figure.polygon(role, (start, low), (end, low), (end, high), (start, high))
         if part.teeth and b - a > 3:
             figure.text(((a + b) / 2, high - 3), str(part.teeth), align="centre", size=4.5)
-    walls = sorted({(p.from_mm, p.to_mm) for p in parts if p.kind == "wall"})
+    walls = sorted({_spans(p)[0] for p in parts if p.kind == "wall"})
     if walls:
         low = figure.box()[1] - 6
         for (a, b), (c, _) in zip(walls, (*walls[1:], (walls[-1][1], 0.0)), strict=True):
@@ -113,6 +114,12 @@ def side_figure(parts: tuple[Component, ...]) -> Figure:
             size=7,
         )
     return figure
+
+
+def _spans(wall: Component) -> list[tuple[float, float]]:
+    """From where to where a wall's rows reach, then its uprights."""
+    along = wall.along_mm
+    return [(along + prism.from_mm, along + prism.to_mm) for prism in wall.solid]
 
 
 def gate_figure(gate: Gate) -> Figure:

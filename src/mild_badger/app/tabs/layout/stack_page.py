@@ -7,10 +7,10 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.components.hardware import describe_frame
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, NEWTON, bare, in_mm, in_n
 from mild_badger.core.kit.part_sizes import sleeve_radius_mm
-from mild_badger.core.layout.findings import describe_frame
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import Separation, separations

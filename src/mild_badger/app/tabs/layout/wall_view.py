@@ -151,7 +151,7 @@ class WallView(Canvas):
         def at(x: float, y: float) -> QPointF:
             return QPointF(x, -y) * scale + origin
 
-        for beam in sorted(wall.beams, key=lambda b: b.upright, reverse=True):
+        for beam in sorted(wall.beams, key=lambda b: -b.face):  # what lies behind first
             needed = beam.end_u - beam.start_u + 1
             length = beam.length_u or needed
             first = (
