@@ -156,14 +156,14 @@ def main(demo: str) -> int:
     """Measure every page of a demo at each size; print what is wrong."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     os.environ["MILD_BADGER_LANGUAGE"] = "pseudo"
+    from examples import example_vehicle  # noqa: PLC0415
     from mild_badger.app.session import Session  # noqa: PLC0415 - after the language is chosen
     from mild_badger.app.settings import Settings  # noqa: PLC0415
     from mild_badger.app.theme.style import Theme  # noqa: PLC0415
     from mild_badger.app.window import Window  # noqa: PLC0415
-    from mild_badger.core.vehicle.demo import demo_vehicle  # noqa: PLC0415
 
     app = QApplication([])
-    vehicle = demo_vehicle(demo)
+    vehicle = example_vehicle(demo)
     window = Window(Session(vehicle), Theme(app), Settings(Path(os.devnull)))
     window.session.engage(vehicle.real.gears[0].id)
     window.show()

@@ -8,8 +8,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from examples import example_vehicle
 from mild_badger.core.vehicle.codec import encode
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["extreme_vehicle", "fields_of"]
@@ -26,7 +27,7 @@ def schema() -> dict[str, Any]:
 
 @cache
 def demo_data(name: str) -> dict[str, Any]:
-    data: dict[str, Any] = demo_vehicle(name).model_dump(mode="json")
+    data: dict[str, Any] = example_vehicle(name).model_dump(mode="json")
     return data
 
 
@@ -101,7 +102,7 @@ def extreme_vehicle(seed: int, *, demo: str = "") -> Vehicle:
     name = demo or chance.choice(list(DEMOS))
     data = copy.deepcopy(demo_data(name))
     places = list(fields_of(data, schema()))
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     for _ in range(chance.randint(1, 8)):
         place, rule = chance.choice(places)
         here: Any = data

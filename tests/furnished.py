@@ -2,6 +2,7 @@
 
 from functools import cache
 
+from examples import example_vehicle
 from mild_badger.core.mechanisms.balance.edits import add_balance
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.clutch.edits import add_clutch
@@ -9,7 +10,6 @@ from mild_badger.core.mechanisms.crane.edits import add_crane
 from mild_badger.core.mechanisms.display.edits import add_engine
 from mild_badger.core.mechanisms.lever.edits import add_lever
 from mild_badger.core.mechanisms.liquid.edits import add_line
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -19,7 +19,7 @@ __all__ = ["furnished"]
 @cache
 def furnished(name: str) -> Vehicle:
     """A demo with everything that it can take planned."""
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     if vehicle.crane is None:
         vehicle = apply_edit(vehicle, add_crane())
     if vehicle.cables is None:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from examples import example_vehicle
 from mild_badger.core.drivetrain.graph_file import graph_report, read_graph
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import evaluate
@@ -17,7 +18,7 @@ from mild_badger.core.trial.expected import places
 from mild_badger.core.trial.record_reading import take_reading
 from mild_badger.core.trial.rig import RigRun, pulses
 from mild_badger.core.vehicle.codec import encode
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.files.kit_file import load_kit
 from mild_badger.files.reader import read_file, read_text
 from mild_badger.files.recovery import find_recoveries, write_recovery
@@ -89,14 +90,14 @@ def _graph(path: Path) -> None:
 
 
 def _pulses(path: Path) -> None:
-    body = places(demo_vehicle())[0].body
+    body = places(example_vehicle())[0].body
     take_reading(read_text(path), "1", body, slots_in=6, slots_out=6)
 
 
 def _recovery(path: Path) -> None:
     folder = path.parent / "recovery"
     folder.mkdir(exist_ok=True)
-    whole = write_recovery(folder, demo_vehicle(), None)
+    whole = write_recovery(folder, example_vehicle(), None)
     text = whole.read_text()
     whole.write_text(text.replace('"owner_started": "', '"owner_started": "1', 1))
     (folder / "0-0.recovery.json").write_bytes(path.read_bytes())
@@ -108,7 +109,7 @@ def _vehicle(path: Path) -> None:
 
 
 def _whole(kind: str, chance: random.Random) -> bytes:
-    demo = demo_vehicle(chance.choice(list(DEMOS)))
+    demo = example_vehicle(chance.choice(list(DEMOS)))
     match kind:
         case "vehicle":
             return encode(demo).encode()
@@ -119,9 +120,9 @@ def _whole(kind: str, chance: random.Random) -> bytes:
         case "targets":
             return targets_csv(demo.real).encode()
         case "pulses":
-            body = places(demo_vehicle())[0].body
+            body = places(example_vehicle())[0].body
             run = RigRun(position="1", body=body, seconds=1.0)
-            return "\n".join(pulses(demo_vehicle(), run)).encode()
+            return "\n".join(pulses(example_vehicle(), run)).encode()
         case _:
             left = {
                 "owner": 2**22,

@@ -5,6 +5,7 @@ from functools import cache
 
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Finding
@@ -16,7 +17,6 @@ from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair, Slot
 from mild_badger.core.vehicle.boxes import SlotBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import set_gears
@@ -60,7 +60,7 @@ def vehicle_of(*ratios: float, reverse: float | None = None) -> Vehicle:
 @cache
 def placed_demo(name: str) -> Vehicle:
     """A demo vehicle whose box has its place in space; a brick one is searched for a short time."""
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     if vehicle.kit.kind == "brick":
         vehicle = apply_edit(vehicle, Edit.one("soon", ("placing", "seconds"), 3.0))
         vehicle = apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))

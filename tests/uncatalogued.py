@@ -60,14 +60,14 @@ def words_in_view(demo: str) -> Places:
     )
 
     from clipped import every_page  # noqa: PLC0415
+    from examples import example_vehicle  # noqa: PLC0415
     from mild_badger.app import shown  # noqa: PLC0415
     from mild_badger.app.session import Session  # noqa: PLC0415
     from mild_badger.app.settings import Settings  # noqa: PLC0415
     from mild_badger.app.theme.style import Theme  # noqa: PLC0415
     from mild_badger.app.window import Window  # noqa: PLC0415
-    from mild_badger.core.vehicle.demo import demo_vehicle  # noqa: PLC0415
 
-    vehicle = demo_vehicle(demo)
+    vehicle = example_vehicle(demo)
     own = names_of(vehicle.model_dump(mode="json"))
     seen: Places = defaultdict(set)
     page = "menus"

@@ -3,7 +3,7 @@
 >>> import mild_badger as mb
 >>> bus = mb.demo()
 >>> [str(gear.ratio) for gear in mb.evaluate(bus).gears][:3]
-['25/4', '10/3', '25/12']
+['6', '10/3', '25/12']
 
 What the package offers stands in ``mild_badger.api`` and is loaded when it is first used.
 """

@@ -28,7 +28,7 @@ def run_collide(options: argparse.Namespace) -> int:
     lever = collide_lever(vehicle) if vehicle.lever_drive is not None else None
     beside = functions is not None or lever is not None
     own = collide(vehicle) if has_place(vehicle) or not beside else None
-    clear = all(one.clear for one in (own, functions, lever) if one is not None)
+    clear = all(one.clear and not one.line for one in (own, functions, lever) if one is not None)
     if options.json:
         data = {} if own is None else collision_data(vehicle, own)
         if functions is not None:

@@ -9,11 +9,11 @@ from PyQt6.QtCore import QEvent, Qt, QThreadPool
 from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 
 OpenWindow = Callable[..., Window]
@@ -42,7 +42,7 @@ def open_window(qtbot: QtBot, qapp: QApplication, one_theme: Theme) -> Iterator[
 
     def make(vehicle: Vehicle | None = None) -> Window:
         settings = Settings()
-        window = Window(Session(vehicle or demo_vehicle()), one_theme, settings)
+        window = Window(Session(vehicle or example_vehicle()), one_theme, settings)
         window.show()
         qtbot.waitExposed(window)
         made.append(window)

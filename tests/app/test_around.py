@@ -9,11 +9,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import type_over
 from mild_badger.app.tabs.layout.around_page import AroundPage
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.window import Window
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.equipment import EquipmentPlace
 
@@ -38,7 +38,7 @@ def choose(page: AroundPage, number: int) -> None:
 
 
 def test_bodies_are_added_typed_and_removed(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page, session = around_page(qtbot, window), window.session
     assert any(part.kind == "wheel" for part in page.end.parts)
     assert not any(part.kind == "motor" for part in page.end.parts)
@@ -71,7 +71,7 @@ def test_bodies_are_added_typed_and_removed(qtbot: QtBot, open_window: OpenWindo
 def test_the_whole_vehicle_is_saved(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
+    window = open_window(example_vehicle("larkholm-sawmill-trolley"))
     page = around_page(qtbot, window)
     out = tmp_path / "vehicle.glb"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(out), ""))
@@ -83,7 +83,7 @@ def test_the_whole_vehicle_is_saved(
 
 
 def test_a_lever_drive_turns_on_the_page_proof(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
+    window = open_window(example_vehicle("larkholm-sawmill-trolley"))
     window.show_tab("Layout")
     tab = window.tab
     assert isinstance(tab, LayoutTab)
@@ -103,7 +103,7 @@ def test_teeth_that_come_to_a_point_are_told_in_place_of_the_picture(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
     """At 35° no such tooth can be cut: the window goes on, and says so where parts would be."""
-    window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
+    window = open_window(example_vehicle("larkholm-sawmill-trolley"))
     page, session = around_page(qtbot, window), window.session
     choose(page, 0)
     assert page.end.parts

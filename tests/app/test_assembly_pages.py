@@ -6,10 +6,10 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.words import word
 from telling import tells
 
@@ -19,7 +19,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 @pytest.fixture
 def tab(qtbot: QtBot, open_window: OpenWindow) -> WorkshopTab:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     window.show_tab("Workshop")
     made = window.tab
     assert isinstance(made, WorkshopTab)
@@ -34,26 +34,26 @@ def test_steps_are_gone_through_and_ticked(qtbot: QtBot, tab: WorkshopTab) -> No
     turn_to(qtbot, tab, 3)
     page = tab.assembly_page
     assert tab.heading.text() == say(
-        "tab-workshop.assembly-of-steps-done", done="0", count_of_steps="36"
+        "tab-workshop.assembly-of-steps-done", done="0", count_of_steps="28"
     )
     laid = {"word": say("workshop.lay"), "words": word("front wall")}
     assert tells(page.words.text(), "workshop.the", **laid)
-    for _ in range(4):
+    for _ in range(3):
         qtbot.mouseClick(page.after, LEFT)
     assert (
-        say("workshop.tooth-gear-on-3", teeth="12", name="shaft A: press on") in page.words.text()
+        say("components.tooth-gear-on", teeth="12", shaft="shaft A: press on") in page.words.text()
     )
     assert tells(page.mistakes.text(), "workshop.driver-and-driven-changed-over-they-fit-the")
     assert tells(page.view.accessibleDescription(), "kits.tooth-gear", teeth="12")
     page.grab()
-    box = page.table.visualItemRect(page.table.item(4, 0))
+    box = page.table.visualItemRect(page.table.item(3, 0))
     qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(box.left() + 11, box.center().y()))
     assert tab.heading.text() == say(
-        "tab-workshop.assembly-of-steps-done", done="1", count_of_steps="36"
+        "tab-workshop.assembly-of-steps-done", done="1", count_of_steps="28"
     )
     turn_to(qtbot, tab, 4)
     assert tab.heading.text() == say(
-        "tab-workshop.parts-made-of-them-fitted", count_of_states="50", made="2", count="2"
+        "tab-workshop.parts-made-of-them-fitted", count_of_states="50", made="6", count="6"
     )
 
 
@@ -68,7 +68,7 @@ def test_a_part_is_chosen_and_what_comes_out_first_is_told(qtbot: QtBot, tab: Wo
     assert tells(page.words.text(), "workshop.towards-the-output-end")
     last = page.order.rowCount() - 1
     assert page.order.text_at(last, 1) == say(
-        "workshop.tooth-gear-on-3", teeth="19", name="shaft B"
+        "components.tooth-gear-on", teeth="19", shaft="shaft B"
     )
     assert page.order.text_at(last, 2) == say("workshop.press-it-off")
     page.joint.setCurrentIndex(page.joint.findData("pinned"))

@@ -7,12 +7,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QComboBox, QWidget
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm
 from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from telling import tells
 
 OpenWindow = Callable[..., Window]
@@ -167,7 +167,7 @@ def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) ->
 def test_clearance_is_seen_before_and_after_and_dragged(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     tab = axle_tab(qtbot, window, 4)
     page = tab.room_page
     assert not page.fields.isEnabled()

@@ -12,13 +12,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.ratios.tab import RatiosTab
 from mild_badger.app.window import Window
 from mild_badger.app.worker import ENDED_FROM_OUTSIDE
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.jobs.process import command
 from mild_badger.jobs.registry import JOBS, Job
@@ -93,7 +93,7 @@ def test_an_edit_meanwhile_is_kept_and_the_answer_does_not_overwrite_it(
 def test_the_window_closed_meanwhile_leaves_no_process(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle())
+    window = open_window(example_vehicle())
     pid = searching(qtbot, window)
     window.session.undo_stack.setClean()
     assert window.close()
@@ -124,7 +124,7 @@ def test_a_process_whose_window_was_killed_ends_by_itself() -> None:
 def test_the_limit_of_time_is_kept_and_the_best_so_far_is_shown(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle())
+    window = open_window(example_vehicle())
     window.session.do(Edit.one("limit", ("placing", "seconds"), 1.0))
     window.show_tab("Layout")
     tab = window.tab

@@ -9,12 +9,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said
 from mild_badger.app.tabs.workshop.book_page import BookPage
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
 
@@ -33,7 +33,7 @@ def book(qtbot: QtBot, window: Window) -> BookPage:
 def test_chapters_are_made_shown_and_saved(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = book(qtbot, window)
     assert not page.save.isEnabled()
     for key, tick in page.ticks.items():
@@ -62,7 +62,7 @@ def test_chapters_are_made_shown_and_saved(
 def test_making_can_be_cancelled_and_nothing_ticked_is_said(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = book(qtbot, window)
     qtbot.mouseClick(page.make, LEFT)
     assert window.progress.isVisible()

@@ -6,13 +6,13 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from telling import tells
 
@@ -81,7 +81,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
 
 
 def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_window: Open) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    window = open_window(example_vehicle("larkholm-crane-truck"))
     page = open_machine(window, "crane").page("crane")
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("counterweight")).toPoint())
@@ -118,7 +118,7 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
 
 
 def test_the_tab_opens_where_something_is_planned(open_window: Open) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    window = open_window(example_vehicle("larkholm-crane-truck"))
     window.show_tab("Machine")
     assert window.tab.heading.text() == "Outputs"
     page = open_machine(window, "balance").page("balance")
@@ -129,7 +129,7 @@ def test_the_tab_opens_where_something_is_planned(open_window: Open) -> None:
 
 
 def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Open) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    window = open_window(example_vehicle("larkholm-crane-truck"))
     page = open_machine(window, "crane").page("crane")
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("rear-winch")).toPoint())
@@ -150,7 +150,7 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
 
 
 def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    window = open_window(example_vehicle("larkholm-crane-truck"))
     page = open_machine(window, "balance").page("balance")
     page.view.grab()
     before = window.session.vehicle.balance
@@ -175,7 +175,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
 
 
 def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    window = open_window(example_vehicle("larkholm-crane-truck"))
     page = open_machine(window, "balance").page("balance")
     window.grab()
     type_cell(qtbot, page.table, 0, 1, "2.5")
@@ -206,7 +206,7 @@ def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
 
 
 def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    window = open_window(example_vehicle("larkholm-crane-truck"))
     page = open_machine(window, "bearings").page("bearings")
     page.view.grab()
     assert "slewing, slewing ring: wood does not" in page.view.accessibleDescription()

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QImage
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.train_view import TrainView
@@ -20,7 +21,6 @@ from mild_badger.core.figures import plain
 from mild_badger.core.message import say
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -35,7 +35,7 @@ def theme(one_theme: Theme) -> Theme:
 def shown(theme: Theme, gear: str, *, detailed: bool = False) -> TrainView:
     view = TrainView(theme, detailed=detailed)
     view.resize(600, 500)
-    evaluation = evaluate(demo_vehicle(), Situation(gear=gear))
+    evaluation = evaluate(example_vehicle(), Situation(gear=gear))
     view.show_picture(train_picture(evaluation, evaluation.engaged))
     view.grab()
     return view
@@ -62,7 +62,7 @@ def test_the_picture_is_kept_until_it_changes(qtbot: QtBot, theme: Theme) -> Non
     view = shown(theme, "3")
     qtbot.addWidget(view)
     kept = view._drawn
-    evaluation = evaluate(demo_vehicle(), Situation(gear="3"))
+    evaluation = evaluate(example_vehicle(), Situation(gear="3"))
     view.show_picture(train_picture(evaluation, evaluation.engaged))
     view.grab()
     assert view._drawn is kept
@@ -73,7 +73,7 @@ def test_the_picture_is_kept_until_it_changes(qtbot: QtBot, theme: Theme) -> Non
 
 def test_a_train_without_a_place_says_why(qtbot: QtBot, theme: Theme) -> None:
     bus = apply_edit(
-        demo_vehicle(), set_train(demo_vehicle(), "3", (GearPair(driver=8, driven=12),))
+        example_vehicle(), set_train(example_vehicle(), "3", (GearPair(driver=8, driven=12),))
     )
     evaluation = evaluate(bus, Situation(gear="3"))
     view = TrainView(theme)

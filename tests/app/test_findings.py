@@ -6,12 +6,12 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.machine.tab import MachineTab
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.window import Window
 from mild_badger.core.findings.catalogue import CATALOGUE
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 
 OpenWindow = Callable[..., Window]
@@ -52,7 +52,7 @@ def test_a_pressed_title_goes_to_the_page_and_the_gear(
 
 
 def test_it_chooses_the_output_it_speaks_of(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    window = open_window(example_vehicle("larkholm-crane-truck"))
     number = [o.name for o in window.session.vehicle.crane.outputs].index("legs")  # type: ignore[union-attr]
     path = ("crane", "outputs", number, "input_rpm")
     window.session.do(Edit.one("Drive it from the motor", (*path[:-1], "source"), "motor"))

@@ -6,12 +6,12 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import type_over
 from mild_badger.app.tabs.layout.function_page import FunctionBoxPage
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.window import Window
 from mild_badger.core.layout.function_box import function_stack
-from mild_badger.core.vehicle.demo import demo_vehicle
 from telling import tells
 
 OpenWindow = Callable[..., Window]
@@ -29,7 +29,7 @@ def function_page(qtbot: QtBot, window: Window) -> FunctionBoxPage:
 
 
 def test_the_function_box_is_placed_proven_and_held(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     page = function_page(qtbot, window)
     session = window.session
     assert function_stack(session.vehicle) is None
@@ -72,7 +72,7 @@ def test_the_function_box_is_placed_proven_and_held(qtbot: QtBot, open_window: O
 
 
 def test_a_place_that_is_none_is_refused(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     page = function_page(qtbot, window)
     before = window.session.vehicle
     type_over(qtbot, page.point, "3 apples")
@@ -82,7 +82,7 @@ def test_a_place_that_is_none_is_refused(qtbot: QtBot, open_window: OpenWindow) 
 def test_without_a_function_box_the_page_says_what_to_do(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-mail-bus"))
+    window = open_window(example_vehicle("larkholm-mail-bus"))
     page = function_page(qtbot, window)
     assert not page.place.isEnabled()
     assert tells(page.end.empty, "layout.this-vehicle-has-no-function-box-to-place")

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from core.layout.test_free_routes import slotted
+from examples import example_vehicle
 from hands import said, type_over
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.layout.whole_page import WholePage
@@ -18,7 +19,6 @@ from mild_badger.app.window import Window
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import Slot
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
 
@@ -52,7 +52,7 @@ def findings(window: Window) -> list[str]:
 
 def placed_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, LayoutTab]:
     """Place the sweeper's box as a builder does, and take it."""
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     tab = layout_tab(qtbot, window, 1)
     page = tab.whole_page
     type_over(qtbot, page.fields["seconds"], "1,5")
@@ -155,7 +155,7 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     assert page.helped.isVisible()
     type_over(qtbot, page.fields["layers"], "3")  # another question: the proposal is gone
     assert page.proposal is None
-    other = open_window(demo_vehicle("larkholm-timber-tractor"))
+    other = open_window(example_vehicle("larkholm-timber-tractor"))
     tab = layout_tab(qtbot, other, 1)
     page = tab.whole_page
     assert not page.place.isVisible()  # its shafts stand where they must
@@ -188,7 +188,7 @@ def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
 
 
 def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     tab = layout_tab(qtbot, window, 2)
     page = tab.stack_page
     assert tells(page.words.text(), "tab-layout.place-the-box-first-on-the-page-whole-box")
@@ -315,7 +315,7 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
 
 
 def test_proposals_are_ranked_and_one_is_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     page = layout_tab(qtbot, window, 1).whole_page
     type_over(qtbot, page.fields["seconds"], "3")
     press(qtbot, page.place)
@@ -336,7 +336,7 @@ def test_proposals_are_ranked_and_one_is_chosen(qtbot: QtBot, open_window: OpenW
 
 
 def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = layout_tab(qtbot, window, 3).frame_page
     assert page.made.isVisible()
     page.view.grab()
@@ -389,7 +389,7 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
 def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     tab = layout_tab(qtbot, window, 2)
     page = tab.stack_page
     assert say("layout.over-the-outer-walls", length_mm="169.6 mm") in page.words.text()
@@ -406,7 +406,7 @@ def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
 def test_a_taken_layout_is_proven_by_solids_and_a_thick_fork_is_found(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     tab = layout_tab(qtbot, window, 5)
     page = tab.proof_page
     assert tells(page.words.text(), "tab-layout.not-proven-yet-press-prove-by-solids")
@@ -429,7 +429,7 @@ def test_a_taken_layout_is_proven_by_solids_and_a_thick_fork_is_found(
 
 
 def test_without_a_place_the_proof_claims_nothing(qtbot: QtBot, open_window: OpenWindow) -> None:
-    tab = layout_tab(qtbot, open_window(demo_vehicle()), 5)
+    tab = layout_tab(qtbot, open_window(example_vehicle()), 5)
     page = tab.proof_page
     assert tells(page.words.text(), "components.the-box-has-no-place-in-space-yet-place-it")
     assert not page.prove_now.isEnabled()

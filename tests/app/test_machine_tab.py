@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.tabs.ratios.tab import RatiosTab
@@ -13,7 +14,6 @@ from mild_badger.core.figures import plain
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import LeverBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from telling import tells
 
@@ -210,7 +210,7 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
 def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     qtbot: QtBot, open_window: Callable[[Vehicle], Window]
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
+    window = open_window(example_vehicle("larkholm-sawmill-trolley"))
     window.session.engage("2")
     page = open_machine(window, "lever").page("lever")
     page.view.grab()

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from clipped import SIZES, every_page, faults, painted_cut
+from examples import example_vehicle
 from mild_badger.app.shown import Painter
 from mild_badger.app.window import Window
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.text.pseudo import LONGER, pseudo
 
 OpenWindow = Callable[..., Window]
@@ -22,7 +22,7 @@ def test_no_words_are_cut_off_or_lie_over_others(
     demo: str, open_window: OpenWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr("mild_badger.app.shown._PSEUDO", True)
-    vehicle = demo_vehicle(demo)
+    vehicle = example_vehicle(demo)
     window = open_window(vehicle)
     window.session.engage(vehicle.real.gears[0].id)
     wrong = []

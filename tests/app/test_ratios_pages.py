@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_cell, type_over
 from mild_badger.app.kits.editor import KitDialog, _added_bearing, _added_gear
 from mild_badger.app.tabs.ratios.limits import LimitsDialog
@@ -19,7 +20,6 @@ from mild_badger.core.figures import plain
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import SearchSettings
 from mild_badger.files.kit_file import load_kit
@@ -230,7 +230,7 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
 
 
 def test_a_comparison_is_cancelled(qtbot: QtBot, open_window: OpenWindow) -> None:
-    vehicle = demo_vehicle("larkholm-timber-tractor")
+    vehicle = example_vehicle("larkholm-timber-tractor")
     window = open_window(vehicle)
     window.compare()
     qtbot.waitUntil(lambda: "Comparing" in window.progress_words.text(), timeout=10_000)
@@ -289,7 +289,7 @@ def test_a_large_kit_s_trains_come_when_they_are_ready(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
     kit = shipped_kit("printed")
-    window = open_window(demo_vehicle().model_copy(update={"kit": kit}))
+    window = open_window(example_vehicle().model_copy(update={"kit": kit}))
     window.session.engage("3")
     tab = ratios(window, "gear")
     qtbot.waitUntil(lambda: tab.choice.table.rowCount() > 0, timeout=60_000)
@@ -402,7 +402,7 @@ def test_kits_are_kept_saved_and_imported(
 
 
 def test_other_boxes_are_drawn_as_lines_and_engaged(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     window.show_tab("Shift")
     tab = window.tab
     assert isinstance(tab, ShiftTab)

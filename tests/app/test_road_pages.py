@@ -8,12 +8,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.tabs.road.tab import RoadTab
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
 
@@ -190,7 +190,7 @@ def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) ->
 
 
 def test_every_page_fits_a_small_screen(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     tab = road_tab(qtbot, window, 1)
     window.resize(1100, 700)
     for key in tab.keys:

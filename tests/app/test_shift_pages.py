@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_cell, type_over
 from mild_badger.app.tabs.shift.function_page import FunctionPage
 from mild_badger.app.tabs.shift.tab import ShiftTab
@@ -19,7 +20,6 @@ from mild_badger.core.message import say
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import BOXES
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.edit.slots import move_slot
@@ -372,7 +372,7 @@ def test_the_box_is_turned_over_from_the_menu(qtbot: QtBot, window: Window) -> N
 def test_gears_of_a_line_diagram_change_places_by_dragging(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     tab = shift_tab(window)
     lines = tab.lines
     lines.grab()
@@ -455,7 +455,7 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
 
 
 def test_the_sweeper_opens_with_its_functions_proven(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     tab = shift_tab(window)
     press_tab(qtbot, tab, 5)
     assert tab.heading.text() == say(
@@ -509,7 +509,7 @@ def test_every_page_draws_every_box_and_an_empty_one(
             press_tab(qtbot, tab, page)
             assert tab.pictures.currentWidget() is not None
             tab.grab()
-    window.session.open(demo_vehicle("larkholm-timber-tractor"), None)
+    window.session.open(example_vehicle("larkholm-timber-tractor"), None)
     choose(tab.actuator, kind)
     window.session.do(rename_gear(window.session.vehicle, "3", long))
     window.session.engage(long)

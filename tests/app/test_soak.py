@@ -6,12 +6,13 @@ from collections.abc import Callable
 import pytest
 from PyQt6.QtWidgets import QFileDialog
 
+from examples import example_vehicle
 from extremes import extreme_vehicle
 from mild_badger.app.tab_list import TABS
 from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from robot import EDITS, Robot, settle, walk
 
 OpenWindow = Callable[..., Window]
@@ -45,7 +46,7 @@ def test_whatever_a_hand_does_the_window_lives_on(
 @pytest.mark.qt_log_ignore(".*")
 @pytest.mark.parametrize("demo", DEMOS)
 def test_no_page_and_no_edit_holds_the_window_up(open_window: OpenWindow, demo: str) -> None:
-    window = open_window(demo_vehicle(demo))
+    window = open_window(example_vehicle(demo))
     titles = random.Random(demo).sample(list(TABS), 1)
     for title in titles:  # what is loaded when a tab is first wanted is not what is watched here
         window.show_tab(title)
@@ -53,7 +54,7 @@ def test_no_page_and_no_edit_holds_the_window_up(open_window: OpenWindow, demo: 
     steps = list(walk(window, titles, random.Random(demo).sample(EDITS, 5)))
     slow = [timed for timed in steps if timed.seconds > STANDSTILL_S]
     assert slow == []
-    assert window.session.vehicle == demo_vehicle(demo)
+    assert window.session.vehicle == example_vehicle(demo)
 
 
 @pytest.mark.qt_log_ignore(".*")

@@ -8,12 +8,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_cell
 from mild_badger.app.drawing.tables import Table
 from mild_badger.app.tabs.trial.tab import TrialTab
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from telling import tells
 
 OpenWindow = Callable[..., Window]
@@ -168,7 +168,7 @@ def test_a_file_of_pulses_is_read_and_nonsense_refused(
 
 
 def test_what_was_measured_asks_to_trim_a_spacer(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = tab_of(qtbot, window, 2).built_page
     press_row(qtbot, page.table, 3)
     assert tells(page.advice.text(), "trial.of-end-play-as-it-should-be")
@@ -232,7 +232,7 @@ def test_the_log_is_written_found_watched_and_written_out(
 
 
 def test_a_function_box_s_steps_are_ticked_too(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
     tab = tab_of(qtbot, window, 0)
     page = tab.list_page
     rows = [page.table.text_at(n, 1) for n in range(page.table.rowCount())]

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QAbstractItemView, QApplication, QComboBox, QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_over
 from mild_badger.app.drawing.field_note import note_of
 from mild_badger.app.drawing.records import RecordTable
@@ -18,7 +19,7 @@ from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
 
@@ -180,14 +181,14 @@ def test_a_whole_table_goes_to_a_spreadsheet_and_back(qtbot: QtBot, window: Wind
     gears = window.session.vehicle.real.gears
     assert (gears[0].ratio, gears[1].name) == (7.25, "second")
     window.session.undo_stack.undo()  # one step
-    assert window.session.vehicle == demo_vehicle()
+    assert window.session.vehicle == example_vehicle()
 
 
 def test_a_block_is_pasted_whole_or_not_at_all(qtbot: QtBot, window: Window) -> None:
     table = start_at(window, 0, 1)
     put("7.1\n5.2\nbad\n")
     qtbot.keyClick(table, Key.Key_V, CONTROL)
-    assert window.session.vehicle == demo_vehicle()
+    assert window.session.vehicle == example_vehicle()
     assert tells(said(window), "drawing.row", row="3", title="ratio")
     put("9\n8\n7\n6\n5\n4\n-3.3\n2\n")  # one row more than there are
     qtbot.keyClick(table, Key.Key_V, CONTROL)
@@ -222,7 +223,7 @@ def test_gears_are_moved_up_and_down_the_list(qtbot: QtBot, window: Window) -> N
     assert [g.name for g in window.session.vehicle.real.gears][:3] == ["1", "3", "2"]
     assert table.currentRow() == 1
     qtbot.keyClick(table, Key.Key_Down, Qt.KeyboardModifier.AltModifier)
-    assert window.session.vehicle.real.gears == demo_vehicle().real.gears
+    assert window.session.vehicle.real.gears == example_vehicle().real.gears
 
 
 def typed_into(window: Window) -> list[QWidget]:
@@ -239,7 +240,7 @@ def typed_into(window: Window) -> list[QWidget]:
 def test_no_key_engages_a_gear_from_anything_that_takes_text(
     qtbot: QtBot, open_window: OpenWindow, title: str
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-crane-truck" if title == "Machine" else FIRST))
+    window = open_window(example_vehicle("larkholm-crane-truck" if title == "Machine" else FIRST))
     window.show_tab(title)
     widgets = typed_into(window)
     assert widgets

@@ -9,11 +9,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QLineEdit, QTableWidget
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from mild_badger.app.shown import Painter, shown, units_in_force
 from mild_badger.app.tab_list import TABS
 from mild_badger.app.window import Window
 from mild_badger.core.figures import MARK
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.units import INCH, UnitSettings
 from mild_badger.files.vehicle_file import open_vehicle, save
 
@@ -44,7 +44,7 @@ def type_into(qtbot: QtBot, line: QLineEdit, text: str) -> None:
 def test_inches_are_shown_typed_and_kept_as_fractions(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     assert field(window, "Wheel ø, mm").text() == "120"
     choose(window, "Inches, decimals")
     line = field(window, "Wheel ø, in")
@@ -66,7 +66,7 @@ def test_inches_are_shown_typed_and_kept_as_fractions(
 def test_the_switch_is_one_step_to_undo_and_is_remembered_for_new_ones(
     open_window: OpenWindow,
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     window.show_page("Layout", "stack")
     choose(window, "All inch and pound")
     assert window.session.vehicle.units == INCH
@@ -110,7 +110,7 @@ def test_no_page_shows_millimetres_beside_inches(
         return super(Painter, painter).drawText(*written)  # type: ignore[arg-type]
 
     monkeypatch.setattr(Painter, "drawText", draw)
-    vehicle = demo_vehicle(demo)
+    vehicle = example_vehicle(demo)
     window = open_window(vehicle.model_copy(update={"units": INCH}))
     window.session.engage(vehicle.real.gears[0].id)
     wrong = []

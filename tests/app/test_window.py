@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 from pyqtgraph import PlotCurveItem
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_cell, type_over
 from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.axle.tab import AxleTab
@@ -26,7 +27,6 @@ from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import add_gear, new_gear, rename_gear
@@ -119,7 +119,7 @@ def test_a_bad_number_is_marked_and_kept_for_mending(qtbot: QtBot, window: Windo
     )
     qtbot.keyClick(entry, Qt.Key.Key_Escape)
     assert (entry.text(), entry.property("refused")) == ("13", False)
-    assert window.session.vehicle == demo_vehicle()
+    assert window.session.vehicle == example_vehicle()
     type_cell(qtbot, vehicle_tab(window).table, 0, 1, "-3")
     assert window.session.vehicle.real.gears[0].reverse  # as pasting has it
     shown = vehicle_tab(window).table.text_at(1, 1)
@@ -394,7 +394,7 @@ def test_text_can_be_read(tokens: Tokens) -> None:
 def test_many_gears_and_long_names_stay_in_their_places(
     open_window: Callable[..., Window],
 ) -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     for _ in range(6):
         bus = apply_edit(bus, add_gear(bus, new_gear(bus)))
     bus = apply_edit(bus, rename_gear(bus, "2", "second with a long name"))

@@ -9,12 +9,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
+from examples import example_vehicle
 from hands import said, type_over
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.tabs.workshop.templates_page import TemplatesPage
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from telling import tells
 
 OpenWindow = Callable[..., Window]
@@ -49,7 +49,7 @@ def type_into(qtbot: QtBot, page: TemplatesPage, name: str, text: str) -> None:
 def test_a_gear_is_chosen_given_a_cut_and_saved(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = templates(qtbot, window)
     choose(qtbot, page, "27-tooth gear")
     assert (
@@ -94,7 +94,7 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
 def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = templates(qtbot, window)
     choose(qtbot, page, "front wall")
     assert tells(
@@ -106,7 +106,7 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
     assert tells(page.words.text(), "caution.4")
     page.grab()
     window.close()
-    brick = templates(qtbot, open_window(demo_vehicle()))
+    brick = templates(qtbot, open_window(example_vehicle()))
     names = [brick.table.text_at(n, 0) for n in range(brick.table.rowCount())]
     assert names == ["fit test strip", "gear of your own, 24 teeth"]
     assert tells(brick.words.text(), "tab-workshop.gears-and-beams-of-this-kit-come-ready")
@@ -127,7 +127,7 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
 
 
 def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     templates(qtbot, window)
     tab = window.tab
     assert isinstance(tab, WorkshopTab)
@@ -151,7 +151,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(0).center())
     window.session.undo_stack.undo()  # nothing to be asked about when it closes
     window.close()
-    bus = open_window(demo_vehicle())
+    bus = open_window(example_vehicle())
     bus.show_tab("Workshop")
     other = bus.tab
     assert isinstance(other, WorkshopTab)
@@ -165,7 +165,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
 def test_boards_are_shown_and_saved_with_all_their_parts(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     window.show_tab("Workshop")
     tab = window.tab
     assert isinstance(tab, WorkshopTab)
@@ -206,7 +206,7 @@ def test_boards_are_shown_and_saved_with_all_their_parts(
 
 
 def test_a_ring_of_ones_own_is_glued_of_segments(qtbot: QtBot, open_window: OpenWindow) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = templates(qtbot, window)
     choose(qtbot, page, "gear of your own, 24 teeth")
     type_into(qtbot, page, "segments", "7")
@@ -228,7 +228,7 @@ def test_a_ring_of_ones_own_is_glued_of_segments(qtbot: QtBot, open_window: Open
 def test_every_template_and_the_model_are_written_in_the_background(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
     page = templates(qtbot, window)
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_a, **_k: str(tmp_path))
     qtbot.mouseClick(page.save_all, LEFT)

@@ -9,8 +9,9 @@ from pathlib import Path
 import pytest
 
 import mild_badger
+from examples import example_vehicle
 from mild_badger import api
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 
 WALK = Path(__file__).parents[2] / "docs" / "walk.md"
 
@@ -38,7 +39,7 @@ def test_what_is_offered_is_there_and_nothing_else() -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_reprs_are_a_line(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     for thing in (vehicle, vehicle.kit, mild_badger.evaluate(vehicle)):
         assert len(repr(thing)) < 120
 

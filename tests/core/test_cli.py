@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger import cli
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.figures import MARK
@@ -19,7 +20,6 @@ from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.mechanisms.display.edits import add_engine
 from mild_badger.core.mechanisms.lever.edits import add_lever
 from mild_badger.core.mechanisms.liquid.edits import add_line
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.units import INCH
@@ -310,7 +310,7 @@ def test_bad_input_is_said_with_code_two(
 
 def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     file = tmp_path / "bus.badger.json"
-    save(demo_vehicle(), file)
+    save(example_vehicle(), file)
     code, out, _ = run(capsys, "check", str(file), "--json")
     assert code == 0
     assert json.loads(out)["gears"][0]["ratio"] == "25/4"
@@ -326,7 +326,7 @@ def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
 
 
 def test_check_tells_of_every_mechanism(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
-    truck = demo_vehicle("larkholm-crane-truck")
+    truck = example_vehicle("larkholm-crane-truck")
     for edit in (
         add_engine(truck),
         add_clutch(truck),
@@ -362,7 +362,7 @@ def test_an_error_in_the_vehicle_gives_code_one(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
     file = tmp_path / "bus.badger.json"
-    save(apply_edit(demo_vehicle(), Edit.one("x", ("final_drive", "crown_side"), "right")), file)
+    save(apply_edit(example_vehicle(), Edit.one("x", ("final_drive", "crown_side"), "right")), file)
     code, out, _ = run(capsys, "check", str(file), "--json")
     assert code == 1
     assert json.loads(out)["findings"][0]["code"] == "crown-wheel-side"
@@ -399,7 +399,7 @@ def test_check_prints_speeds_and_lengths_in_the_vehicles_units(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     file = tmp_path / "t.badger.json"
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     save(tractor.model_copy(update={"units": INCH}), file)
     cli.run(["check", str(file)])
     printed = capsys.readouterr().out

@@ -5,9 +5,9 @@ from pathlib import Path
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger import cli
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.files.vehicle_file import load, save
 from telling import tells
 
@@ -21,7 +21,7 @@ def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, 
 @pytest.fixture
 def bus(tmp_path: Path) -> Path:
     path = tmp_path / "bus.badger.json"
-    save(demo_vehicle(), path)
+    save(example_vehicle(), path)
     return path
 
 

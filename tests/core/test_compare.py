@@ -6,6 +6,7 @@ from itertools import pairwise
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.length import box_length_mm
 from mild_badger.core.architectures.match import match_box, trade_offs_for
 from mild_badger.core.architectures.registry import architecture_of, searches
@@ -25,7 +26,7 @@ from mild_badger.core.ratios.propose import pairs_for_gear, trains_for_gear
 from mild_badger.core.ratios.train import parse_train, train_ratio
 from mild_badger.core.targets.speeds import real_speed_mm_s
 from mild_badger.core.units import km_per_hour
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear
@@ -39,12 +40,12 @@ from telling import tells
 
 
 def tractor() -> Vehicle:
-    return demo_vehicle("larkholm-timber-tractor")
+    return example_vehicle("larkholm-timber-tractor")
 
 
 def test_the_saw_tooth_goes_up_through_the_gears() -> None:
     # a gear shifted at v leaves the engine at i_next / i of its speed
-    bus = demo_vehicle()
+    bus = example_vehicle()
     saw = evaluate(bus).real_saw
     ratios = [g.ratio for g in bus.real.gears if not g.reverse]
     assert [leg.gear for leg in saw] == ["1", "2", "3", "4", "5", "6"]
@@ -84,7 +85,7 @@ def test_every_architecture_is_compared_on_the_same_targets() -> None:
 
 
 def test_a_lever_drive_is_offered_without_a_reverse() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     offer = lever_offer(bus)
     edit = offer.edit_for(bus)
     assert edit is not None
@@ -134,7 +135,7 @@ def test_ways_out_really_lead_out() -> None:
 
 
 def test_stock_is_kept_with_rail_tie_and_final_drive_counted() -> None:
-    bus = with_search(demo_vehicle(), within_stock=True)
+    bus = with_search(example_vehicle(), within_stock=True)
     tight = {8: 2, 12: 8, 16: 6, 20: 4, 24: 12, 28: 2, 36: 2, 40: 2}
     gears = tuple(
         g.model_copy(update={"stock": tight[g.teeth]}) if g.bore == "fixed" else g
@@ -151,7 +152,7 @@ def test_stock_is_kept_with_rail_tie_and_final_drive_counted() -> None:
 
 
 def test_limits_bind_in_the_search_of_a_vehicle() -> None:
-    bus = with_search(demo_vehicle(), max_centre_mm=24.0, max_gears=5, tolerance_percent=8.5)
+    bus = with_search(example_vehicle(), max_centre_mm=24.0, max_gears=5, tolerance_percent=8.5)
     match = match_box(bus, "slot", best="size")
     assert not isinstance(match, Impossible)
     for gear in match.found.gears:
@@ -169,7 +170,7 @@ def test_limits_bind_in_the_search_of_a_vehicle() -> None:
 
 
 def test_the_factor_is_bounded_by_the_final_drives() -> None:
-    bus = with_search(demo_vehicle(), fit="spacing", factor_low=0.01, factor_high=100.0)
+    bus = with_search(example_vehicle(), fit="spacing", factor_low=0.01, factor_high=100.0)
     free = factor_range(bus)
     bound = factor_range(with_search(bus, factor_bound="final drive"))
     drives = final_drive_range(bus)
@@ -221,13 +222,13 @@ def test_own_pairs_are_ranked_at_the_box_s_distance() -> None:
     assert errors[0] == min(errors)
     assert all(o.train[0].driver + o.train[0].driven == 39 for o in offers)
     assert offers[0].ratio == Fraction(27, 12) * train_ratio(offers[0].train)
-    assert pairs_for_gear(demo_vehicle(), "3") == ()
-    assert trains_for_gear(demo_vehicle(), "3")
+    assert pairs_for_gear(example_vehicle(), "3") == ()
+    assert trains_for_gear(example_vehicle(), "3")
 
 
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_every_demo_is_sound(name: str) -> None:
-    evaluation = evaluate(demo_vehicle(name))
+    evaluation = evaluate(example_vehicle(name))
     assert not [f for f in evaluation.findings if f.severity.value == "error"]
     assert all((gear.direction < 0) == gear.reverse for gear in evaluation.gears)
 
@@ -241,14 +242,14 @@ def test_a_scheme_marks_what_is_engaged() -> None:
     assert scheme is not None
     assert {c.key for c in scheme.crossings if c.active} == {"input pair", "gear 2"}
     assert [c.position for c in scheme.couplings].count("back") == 1
-    assert box_scheme(demo_vehicle(), "2") is None
+    assert box_scheme(example_vehicle(), "2") is None
     direct = box_scheme(tractor(), "5")
     assert direct is not None
     assert not any(c.active for c in direct.crossings)
 
 
 def test_trade_offs_against_lost_power() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     by_gears = trade_offs_for(bus)
     by_loss = trade_offs_for(bus, against="loss")
     assert by_gears
@@ -292,7 +293,7 @@ def test_kits_that_cannot_be_are_named(change: dict[str, object], word: str) -> 
 
 
 def test_a_comparison_grows_stale_with_its_question_only() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     asked = question_of(bus)
     taken = match_box(bus, "two-shaft", best="error")
     assert not isinstance(taken, Impossible)

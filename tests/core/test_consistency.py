@@ -6,6 +6,7 @@ from typing import Any, get_args
 import pytest
 from pydantic import BaseModel
 
+from examples import example_vehicle
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.edits import add_clutch
@@ -13,7 +14,6 @@ from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -64,8 +64,8 @@ def codes(vehicle: Vehicle) -> list[str]:
 def test_what_does_not_agree_is_taken_said_and_mended(
     code: str, demo: str, changes: dict[tuple[Any, ...], Any]
 ) -> None:
-    assert codes(demo_vehicle(demo)) == []
-    odd = changed(demo_vehicle(demo), changes)
+    assert codes(example_vehicle(demo)) == []
+    odd = changed(example_vehicle(demo), changes)
     assert decode(encode(odd)) == odd  # it can be saved and opened
     evaluation = evaluate(odd)
     assert code in [finding.code for finding in evaluation.findings]
@@ -77,7 +77,7 @@ def test_what_does_not_agree_is_taken_said_and_mended(
 
 
 def test_an_exchanged_lining_works_as_the_right_one_does() -> None:
-    clutched = apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
+    clutched = apply_edit(example_vehicle(), add_clutch(example_vehicle()))
     right = clutched.clutch or Clutch()
     odd = changed(
         clutched,
@@ -101,7 +101,7 @@ def test_any_order_of_typing_reaches_the_same_speeds() -> None:
 
 def test_a_wheel_larger_than_the_track_builds_a_valid_running_gear() -> None:
     wide = changed(
-        demo_vehicle(TRACTOR).model_copy(update={"running": None}),
+        example_vehicle(TRACTOR).model_copy(update={"running": None}),
         {("wheels", "diameter_mm"): 400.0, ("axle", "track_mm"): 140.0},
     )
     report(evaluate(wide))

@@ -5,11 +5,11 @@ import io
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.csv_text import bare_cell, csv_text, split_line
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.targets.table import read_targets, targets_csv
-from mild_badger.core.vehicle.demo import demo_vehicle
 
 # Which first letters start a formula: OWASP, "CSV injection" (read there, from memory).
 FORMULAS = ("=1+1", "+cmd|x", "-2+3", "@SUM(A1)", "\t=1", "\r=1", "-", "+", "=")
@@ -31,7 +31,7 @@ def test_figures_and_words_stay_as_they_are(cell: object) -> None:
 
 
 def test_gears_with_odd_names_go_out_and_come_back() -> None:
-    real = demo_vehicle().real
+    real = example_vehicle().real
     odd = [
         gear.model_copy(update={"name": name})
         for gear, name in zip(real.gears, ("=1+1", "@x", "a,b", '"q"'), strict=False)

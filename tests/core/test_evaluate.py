@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Straight, Turn
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Finding, Severity
@@ -21,7 +22,6 @@ from mild_badger.core.results import GearState
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -39,11 +39,11 @@ def codes(vehicle: Vehicle) -> list[str]:
 
 def with_train(gear: str, *pairs: tuple[int, int]) -> Vehicle:
     train = tuple(GearPair(driver=a, driven=b) for a, b in pairs)
-    return apply_edit(demo_vehicle(), set_train(demo_vehicle(), gear, train))
+    return apply_edit(example_vehicle(), set_train(example_vehicle(), gear, train))
 
 
 def test_third_gear_of_the_bus_by_hand() -> None:
-    found = evaluate(demo_vehicle(), Situation(gear="3"))
+    found = evaluate(example_vehicle(), Situation(gear="3"))
     gear = found.engaged
     assert gear is not None
     # 12:20 · 16:20 = 25/12; 8:36 · 20:28 = 6.3; motor at 3200 rpm, wheels of 68 mm
@@ -75,14 +75,14 @@ def test_the_worst_error_weighs_short_and_long_alike() -> None:
 
 
 def test_reverse_goes_backwards_and_neutral_stands() -> None:
-    back = evaluate(demo_vehicle(), Situation(gear="R"))
+    back = evaluate(example_vehicle(), Situation(gear="R"))
     assert back.engaged is not None
     assert back.engaged.direction == -1
     assert (back.engaged.speed_mm_s or 0) < 0
     assert back.stations[-1].details[1] == "backwards −"
-    neutral = evaluate(demo_vehicle())
+    neutral = evaluate(example_vehicle())
     assert [s.figure for s in neutral.stations[1:]] == ["not driven"] * 4
-    assert evaluate(demo_vehicle(), Situation(gear="no such gear")).situation.gear is None
+    assert evaluate(example_vehicle(), Situation(gear="no such gear")).situation.gear is None
 
 
 def test_the_motors_line() -> None:
@@ -91,7 +91,7 @@ def test_the_motors_line() -> None:
 
 
 def test_the_bus_as_shipped_has_no_error_and_no_warning() -> None:
-    assert {f.severity for f in evaluate(demo_vehicle()).findings} <= {Severity.NOTE}
+    assert {f.severity for f in evaluate(example_vehicle()).findings} <= {Severity.NOTE}
 
 
 @pytest.mark.parametrize(
@@ -126,7 +126,7 @@ def test_a_mend_mends(vehicle: Vehicle, code: str, where: str) -> None:
     ],
 )
 def test_mends_of_the_whole_vehicle(edit: Edit, code: str) -> None:
-    vehicle = apply_edit(demo_vehicle(), edit)
+    vehicle = apply_edit(example_vehicle(), edit)
     found = finding(vehicle, code)
     assert found.mend is not None
     assert code not in codes(apply_edit(vehicle, found.mend))
@@ -140,12 +140,12 @@ def test_mends_of_the_whole_vehicle(edit: Edit, code: str) -> None:
         (with_train("2", (8, 40), (8, 20)), "ratio-error", "too high"),
         (with_train("2"), "no-train", "tab Ratios"),
         (
-            apply_edit(demo_vehicle(), Edit.one("x", ("kit", "gears", 0, "stock"), 0)),
+            apply_edit(example_vehicle(), Edit.one("x", ("kit", "gears", 0, "stock"), 0)),
             "stock-short",
             "the kit has 0",
         ),
         (
-            apply_edit(demo_vehicle(), Edit.one("x", ("final_drive", "crown"), 24)),
+            apply_edit(example_vehicle(), Edit.one("x", ("final_drive", "crown"), 24)),
             "not-stocked",
             "1 needed",
         ),

@@ -2,18 +2,18 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.driveline.efficiency import mean_efficiency
 from mild_badger.core.find_set import find_set
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.propose import apply_set
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 
 
 def test_both_answers_and_the_trade_offs_between_them() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     answer = find_set(bus)
     assert isinstance(answer.smallest, BoxMatch)
     assert isinstance(answer.nearest, BoxMatch)
@@ -32,7 +32,7 @@ def test_both_answers_and_the_trade_offs_between_them() -> None:
 
 
 def test_where_nothing_fits_ways_out_are_told() -> None:
-    tight = apply_edit(demo_vehicle(), Edit.one("", ("search", "tolerance_percent"), 0.01))
+    tight = apply_edit(example_vehicle(), Edit.one("", ("search", "tolerance_percent"), 0.01))
     answer = find_set(tight)
     assert isinstance(answer.smallest, Impossible)
     assert isinstance(answer.nearest, BoxMatch)

@@ -4,12 +4,13 @@ from fractions import Fraction
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate, gear_motion
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps, swaps_in
 from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.model import ChangeGear
@@ -18,7 +19,7 @@ from strategies import slot_of
 
 def test_the_driver_of_third_gear() -> None:
     # third is 12:20 · 16:20; beside a 20 sit 12 (2 u), 16 (2 × 1), 24 (2 × 2, loose) and 28 (3 u)
-    found = swaps(demo_vehicle(), "3", 0, "driver")
+    found = swaps(example_vehicle(), "3", 0, "driver")
     assert [swap.teeth for swap in found] == [12, 16, 24, 28]
     assert [swap.ratio for swap in found] == [
         Fraction(20, z) * Fraction(20, 16) for z in (12, 16, 24, 28)
@@ -29,12 +30,12 @@ def test_the_driver_of_third_gear() -> None:
 
 
 def test_the_last_driven_gear_keeps_its_dog_faces() -> None:
-    assert {swap.teeth for swap in swaps(demo_vehicle(), "3", 1, "driven")} <= {16, 20}
+    assert {swap.teeth for swap in swaps(example_vehicle(), "3", 1, "driven")} <= {16, 20}
 
 
 @pytest.mark.parametrize("gear", ["1", "2", "3", "4", "5", "6", "R"])
 def test_no_swap_makes_an_error(gear: str) -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     slot = slot_of(bus, gear)
     for pair in range(len(slot.train)):
         for role in ("driver", "driven"):
@@ -50,7 +51,7 @@ def test_no_swap_makes_an_error(gear: str) -> None:
 @pytest.mark.parametrize("fit", ["absolute", "spacing"])
 def test_what_a_size_would_give_is_what_its_edit_gives(name: str, fit: str) -> None:
     """What is scaled from the pair's ratio is what the graph says, in every place of every gear."""
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     search = vehicle.search.model_copy(update={"fit": fit})
     vehicle = vehicle.model_copy(update={"search": search})
     compared = 0
@@ -69,7 +70,7 @@ def test_what_a_size_would_give_is_what_its_edit_gives(name: str, fit: str) -> N
 
 
 def test_places_that_are_not_there() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     assert swaps(bus, "9", 0, "driver") == ()
     assert swaps(bus, "3", 5, "driver") == ()
     kept = apply_edit(bus, keep_train(bus, "3", True))
@@ -80,7 +81,7 @@ def test_places_that_are_not_there() -> None:
 
 def test_a_change_gear_of_the_display_engine_shows_the_cranks_speed() -> None:
     """3200 rpm over 8:40 are 640, with 16 teeth in its place 1280; the road speed stays."""
-    bus = demo_vehicle()
+    bus = example_vehicle()
     engine = DisplayEngine(pairs=(GearPair(driver=8, driven=40),))
     bus = bus.model_copy(
         update={
@@ -97,4 +98,4 @@ def test_a_change_gear_of_the_display_engine_shows_the_cranks_speed() -> None:
     assert all(rpm == pytest.approx(-80 * teeth) for teeth, rpm in speeds.items())
     assert len(speeds) > 1
     assert len({swap.speed_mm_s for swap in found}) == 1
-    assert change_gear_swaps(demo_vehicle()) == (None, ())
+    assert change_gear_swaps(example_vehicle()) == (None, ())

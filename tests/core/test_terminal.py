@@ -10,8 +10,8 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.__main__ import main
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.vehicle_file import save
@@ -40,14 +40,14 @@ def said(process: subprocess.Popen[bytes], code: int) -> str:
 
 @pytest.fixture
 def bus(tmp_path: Path) -> str:
-    save(demo_vehicle(), tmp_path / "bus.badger.json")
+    save(example_vehicle(), tmp_path / "bus.badger.json")
     return str(tmp_path / "bus.badger.json")
 
 
 def test_ctrl_c_ends_a_command_with_130(bus: str) -> None:
     # with one layer there is no place for all, so that it looks for as long as it may
     tight = Edit.one("One layer", ("placing", "layers"), 1)
-    save(apply_edit(demo_vehicle(), tight), Path(bus))
+    save(apply_edit(example_vehicle(), tight), Path(bus))
     process = start("place", bus, "--seconds", "60", stdout=subprocess.DEVNULL)
     time.sleep(3)
     process.send_signal(signal.SIGINT)

@@ -2,11 +2,12 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import lettered
 from mild_badger.core.errors import InputError
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -24,7 +25,7 @@ from telling import refuses, told
 
 
 def test_versions_are_kept_compared_and_taken_back() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     kept = apply_edit(bus, save_version(bus, "as built", "2026-11-25", "first"))
     assert version_vehicle(kept, "as built") == bus
     later = apply_edit(kept, Edit.one("", ("wheels", "diameter_mm"), 81.6))
@@ -58,7 +59,7 @@ def test_versions_are_kept_compared_and_taken_back() -> None:
 
 
 def test_a_version_comes_back_with_its_own_pairs_and_what_is_remembered_stays() -> None:
-    bus = lettered(demo_vehicle())
+    bus = lettered(example_vehicle())
     kept = apply_edit(bus, save_version(bus, "as built", "2026-11-25"))
     short = (GearPair(driver=13, driven=23),)
     long = (GearPair(driver=12, driven=20), GearPair(driver=9, driven=23), *short)
@@ -75,7 +76,7 @@ def test_a_version_comes_back_with_its_own_pairs_and_what_is_remembered_stays() 
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_a_vehicle_beside_itself_differs_in_nothing(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     assert differences(vehicle, lettered(vehicle)) == ()
     rows = compare_figures(vehicle, vehicle)
     assert len({row.name for row in rows}) == len(rows)
@@ -85,7 +86,7 @@ def test_a_vehicle_beside_itself_differs_in_nothing(name: str) -> None:
 
 
 def test_what_only_one_of_two_has_is_told() -> None:
-    bus, truck = demo_vehicle(), demo_vehicle("larkholm-crane-truck")
+    bus, truck = example_vehicle(), example_vehicle("larkholm-crane-truck")
     rows = {row.name: row for row in compare_figures(truck, bus)}
     assert rows["ratio, gear 6"].before is None
     assert rows["ratio, gear 6"].after == pytest.approx(0.8)

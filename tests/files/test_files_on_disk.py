@@ -12,8 +12,8 @@ from pathlib import Path
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import FileAccessError
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.files.reader import LARGEST_FILE_BYTES, FileStamp, read_file, read_text
 from mild_badger.files.vehicle_file import load, open_vehicle, save, save_unchanged
 from mild_badger.files.writer import FileChangedError, write_file
@@ -22,7 +22,7 @@ from telling import Told, refuses, told
 
 def test_saving_keeps_the_version_before_as_backup(tmp_path: Path) -> None:
     path = tmp_path / "bus.badger.json"
-    first = demo_vehicle()
+    first = example_vehicle()
     second = first.model_copy(update={"name": "Changed"})
     save(first, path)
     assert not path.with_name("bus.badger.json.bak").exists()
@@ -47,25 +47,25 @@ def test_a_failed_save_leaves_the_old_file_whole(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int, words: Told, step: str
 ) -> None:
     path = tmp_path / "bus.badger.json"
-    save(demo_vehicle(), path)
+    save(example_vehicle(), path)
 
     def fail(*_: object) -> None:
         raise OSError(number, os.strerror(number))
 
     monkeypatch.setattr(os, step, fail)
     with refuses(FileAccessError, words):
-        save(demo_vehicle().model_copy(update={"name": "Lost?"}), path)
+        save(example_vehicle().model_copy(update={"name": "Lost?"}), path)
     monkeypatch.undo()
-    assert load(path) == demo_vehicle()
+    assert load(path) == example_vehicle()
     assert {p.suffix for p in tmp_path.iterdir()} <= {".json", ".bak"}
 
 
 def test_saving_through_a_link_keeps_the_link(tmp_path: Path) -> None:
     real = tmp_path / "real.badger.json"
     link = tmp_path / "link.badger.json"
-    save(demo_vehicle(), real)
+    save(example_vehicle(), real)
     link.symlink_to(real)
-    save(demo_vehicle().model_copy(update={"name": "Through"}), link)
+    save(example_vehicle().model_copy(update={"name": "Through"}), link)
     assert link.is_symlink()
     assert load(real).name == "Through"
 
@@ -76,7 +76,7 @@ def test_what_cannot_be_read_is_said(tmp_path: Path) -> None:
     with refuses(FileAccessError, "files.is-a-folder"):
         load(tmp_path)
     with refuses(FileAccessError, "files.there-is-no-such-file-or-folder-check-the"):
-        save(demo_vehicle(), tmp_path / "missing" / "bus.badger.json")
+        save(example_vehicle(), tmp_path / "missing" / "bus.badger.json")
     large = tmp_path / "large.badger.json"
     with large.open("wb") as stream:
         stream.truncate(30_000_000)
@@ -118,7 +118,7 @@ def test_only_regular_files_are_read_and_written_at_once(tmp_path: Path, make: s
 
 def test_a_name_of_any_length_or_kind_is_a_sentence(tmp_path: Path) -> None:
     for name in ("x" * 300, "a\nb" * 100, "no\0name", "y/" * 200):
-        for use in (load, lambda p: save(demo_vehicle(), p)):
+        for use in (load, lambda p: save(example_vehicle(), p)):
             with pytest.raises(FileAccessError) as caught:
                 use(tmp_path / name)
             sentence_of(caught.value)
@@ -143,7 +143,7 @@ def test_what_is_saved_can_be_opened_and_what_cannot_be_opened_is_not_saved(tmp_
 
 def test_a_file_that_others_changed_is_not_overwritten(tmp_path: Path) -> None:
     path = tmp_path / "bus.badger.json"
-    first, second = demo_vehicle(), demo_vehicle().model_copy(update={"name": "Second"})
+    first, second = example_vehicle(), example_vehicle().model_copy(update={"name": "Second"})
     save(first, path)
     _, one = open_vehicle(path)
     _, two = open_vehicle(path)  # another window on the same file
@@ -168,10 +168,10 @@ def test_modes_are_kept_and_new_files_follow_the_umask(tmp_path: Path) -> None:
     path = tmp_path / "bus.badger.json"
     before = os.umask(0o027)
     try:
-        save(demo_vehicle(), path)
+        save(example_vehicle(), path)
         assert stat.S_IMODE(path.stat().st_mode) == 0o640
         path.chmod(0o604)
-        save(demo_vehicle(), path)
+        save(example_vehicle(), path)
         assert stat.S_IMODE(path.stat().st_mode) == 0o604
         write_file(path, b"secret", private=True)
         assert stat.S_IMODE(path.stat().st_mode) == 0o600

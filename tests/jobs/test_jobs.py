@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.apply_layout import apply_layout
@@ -18,7 +19,7 @@ from mild_badger.core.mechanisms.lever.edits import lay_out_lever
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.box import GearPair, Train
 from mild_badger.core.vehicle.boxes import BOXES
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Edit
@@ -50,7 +51,7 @@ def answers(*jobs: tuple[str, tuple[Any, ...]], cwd: Path | str = "/") -> list[l
 
 @cache
 def placed_tractor() -> Vehicle:
-    return demo_vehicle("larkholm-timber-tractor")
+    return example_vehicle("larkholm-timber-tractor")
 
 
 @cache
@@ -71,18 +72,18 @@ def arguments_of(name: str) -> tuple[Any, ...]:
         case "proof by solids":
             return (placed_tractor(),)
         case "place functions":
-            return demo_vehicle("larkholm-street-sweeper"), 60.0
+            return example_vehicle("larkholm-street-sweeper"), 60.0
         case "proof of functions":
-            sweeper = demo_vehicle("larkholm-street-sweeper")
+            sweeper = example_vehicle("larkholm-street-sweeper")
             return (apply_edit(sweeper, take_places(sweeper, place_functions(sweeper, 60.0))),)
         case "vehicle model":
             return placed_tractor(), "stl"
         case "box model":
             return placed_tractor(), "stl"
         case "templates":
-            return (demo_vehicle("larkholm-sawmill-trolley"),)
+            return (example_vehicle("larkholm-sawmill-trolley"),)
         case "place fulcrum":
-            return (demo_vehicle("larkholm-sawmill-trolley"),)
+            return (example_vehicle("larkholm-sawmill-trolley"),)
         case "trains of a gear":
             return small(), "1"
         case _:
@@ -153,7 +154,7 @@ def test_a_file_lying_about_is_not_run(
 
 @pytest.mark.parametrize("demo", DEMOS)
 def test_documents_pass_as_they_are(demo: str) -> None:
-    vehicle = demo_vehicle(demo)
+    vehicle = example_vehicle(demo)
     there = decode(json.loads(json.dumps(encode(vehicle))), "find set")
     assert there == vehicle
     assert there.model_dump_json() == vehicle.model_dump_json()

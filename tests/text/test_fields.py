@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import METRIC, UnitChoice
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.units import LengthUnit, UnitSettings
@@ -136,7 +136,7 @@ def test_what_is_shown_reads_back_as_it_is_shown(
 
 @pytest.mark.parametrize("text", ["3/8", "1 1/2", "5 31/64", '3/8"', "3/8 in"])
 def test_a_typed_fraction_is_shown_as_that_fraction(text: str) -> None:
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     path = ("wheels", "diameter_mm")
     value = parse_field(text, "diameter_mm", what="x", kit=WOOD, choice=INCH)
     change = remembered(bus, path, text)
@@ -166,7 +166,7 @@ def test_a_typed_fraction_is_shown_as_that_fraction(text: str) -> None:
 def test_rows_of_lengths_take_any_unit(
     text: str, units: LengthUnit, lengths: tuple[float, ...]
 ) -> None:
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     bus = bus.model_copy(update={"units": UnitSettings(length=units)})
     assert parse_lengths(text, what="Holes", vehicle=bus) == pytest.approx(lengths)
     assert parse_lengths(lengths_text(lengths, bus), what="Holes", vehicle=bus) == pytest.approx(
@@ -175,7 +175,7 @@ def test_rows_of_lengths_take_any_unit(
 
 
 def test_speeds_are_typed_in_the_unit_chosen_or_any_other() -> None:
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     assert parse_speed("50", what="x", vehicle=bus) == pytest.approx(50)
     assert parse_speed("10 m/s", what="x", vehicle=bus) == pytest.approx(36)
     miles = bus.model_copy(update={"units": UnitSettings(speed="mph")})

@@ -13,11 +13,12 @@ from babel.messages.extract import extract_from_dir
 from babel.messages.pofile import read_po
 
 import mild_badger
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import in_mm
 from mild_badger.core.message import Message, say, say_count
 from mild_badger.core.message_json import message_data, with_codes
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.field_texts import field_texts, text_of
 from mild_badger.core.vehicle.model import Motor
 from mild_badger.core.words import kind_words, word
@@ -187,7 +188,7 @@ def test_a_part_of_one_is_plural() -> None:
 
 def test_every_finding_of_the_demos_is_a_message_with_values() -> None:
     for name in DEMOS:
-        for finding in evaluate(demo_vehicle(name)).findings:
+        for finding in evaluate(example_vehicle(name)).findings:
             assert isinstance(finding.title, Message), finding.code
             assert isinstance(finding.text, Message), finding.code
 

@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.length import box_length_mm
 from mild_badger.core.architectures.match import kind_of, match_box, trade_offs_for
 from mild_badger.core.architectures.registry import (
@@ -27,7 +28,6 @@ from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -98,7 +98,7 @@ def test_a_blank_box_of_every_architecture_is_as_audited(architecture: Any) -> N
 def test_trade_offs_are_as_audited(against: str) -> None:
     figures: dict[str, Any] = {}
     for name in ("larkholm-mail-bus", "larkholm-timber-tractor"):
-        vehicle = demo_vehicle(name)
+        vehicle = example_vehicle(name)
         try:
             points = trade_offs_for(vehicle, against=against)  # type: ignore[arg-type]
         except (InputError, DocumentError) as error:
@@ -118,7 +118,7 @@ def test_every_search_belongs_to_its_architecture() -> None:
 
 
 def test_a_lever_beside_a_box_turns_with_its_mean_or_is_held() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     drive = LeverDrive(pairs=(GearPair(driver=12, driven=24),))
     beside = bus.model_copy(update={"lever_drive": drive})
     speeds = solve(assemble(beside), {}).speeds

@@ -4,6 +4,7 @@ from fractions import Fraction
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.length import box_length_mm
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
@@ -17,7 +18,7 @@ from mild_badger.core.results import GearState
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import add_gear, new_gear
@@ -33,7 +34,7 @@ def boxless(vehicle: Vehicle) -> Vehicle:
 @pytest.mark.parametrize("name", DEMOS)
 @pytest.mark.parametrize("fit", ["absolute", "spacing"])
 def test_the_motor_drives_the_axle_straight(name: str, fit: str) -> None:
-    vehicle = boxless(demo_vehicle(name))
+    vehicle = boxless(example_vehicle(name))
     search = vehicle.search.model_copy(update={"fit": fit})
     vehicle = decode(encode(vehicle.model_copy(update={"search": search})))
     evaluation = evaluate(vehicle, Situation(gear=vehicle.real.gears[0].id))
@@ -70,7 +71,7 @@ def test_nothing_is_missed_of_a_box_that_is_not_there() -> None:
 
 
 def test_a_set_or_a_train_has_no_place_in_it() -> None:
-    vehicle = boxless(demo_vehicle())
+    vehicle = boxless(example_vehicle())
     with pytest.raises(DocumentError):
         find_set(vehicle)
     with pytest.raises(DocumentError):

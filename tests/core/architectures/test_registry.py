@@ -6,6 +6,7 @@ from typing import Any, ClassVar, Literal
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.base import Architecture, SetSearch
 from mild_badger.core.architectures.length import box_length_mm
 from mild_badger.core.architectures.match import kind_of, match_box
@@ -30,7 +31,6 @@ from mild_badger.core.results import GearState
 from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import BOXES, SlottedBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
@@ -99,7 +99,7 @@ def dog_clutch() -> Iterator[DogClutch]:
 
 def clutched() -> Vehicle:
     """Give the demo with a box of the extra architecture, without what hung on the one before."""
-    bus = demo_vehicle()
+    bus = example_vehicle()
     box = DogClutch().blank([gear.id for gear in bus.real.gears])
     return bus.model_copy(update={"box": box, "layout": None})
 
@@ -129,7 +129,7 @@ def test_an_architecture_says_where_its_shafts_stand_where_the_layout_can_place_
 
 
 def test_drive_row_and_tie_are_the_graphs_own_gears() -> None:
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     places = architecture_of(bus.box).places(bus.box)
     assert isinstance(places, Columns)
     graph = assemble(bus)
@@ -149,7 +149,7 @@ def test_what_is_not_there_is_refused() -> None:
     with pytest.raises(DocumentError):
         blank_box("sideways", [])
     with pytest.raises(InputError):
-        match_box(demo_vehicle(), "sideways", best="size")
+        match_box(example_vehicle(), "sideways", best="size")
     with pytest.raises(DocumentError):
         kind_of(blank_box("lever", []))
 
@@ -158,7 +158,7 @@ def test_what_is_not_there_is_refused() -> None:
 def test_each_search_gives_a_box_of_its_architecture_that_asks_for_the_same_search(
     found: Architecture[SlottedBox],
 ) -> None:
-    bus = demo_vehicle("larkholm-timber-tractor")
+    bus = example_vehicle("larkholm-timber-tractor")
     for search in found.searches:
         match = match_box(bus, search.kind, best="error")
         if isinstance(match, Impossible):
@@ -185,7 +185,7 @@ def test_an_extra_architecture_drives_is_counted_drawn_and_proved(dog_clutch: Do
 
 def test_an_extra_architecture_is_offered_beside_the_others(dog_clutch: DogClutch) -> None:
     assert "dog-clutch" in searches()
-    bus = demo_vehicle()
+    bus = example_vehicle()
     (offer, _) = compare_boxes(bus, kinds=("dog-clutch",))
     assert offer.reason
     few = bus.model_copy(

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from examples import example_vehicle
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Straight, Turn
 from mild_badger.core.axle.shaft_line import line_choices, shaft_line
@@ -17,7 +18,6 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.publish.report import report
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.chassis import RunningGear
-from mild_badger.core.vehicle.demo import demo_vehicle
 
 LENGTH = st.floats(0.1, 300)
 ANY = st.fixed_dictionaries(
@@ -94,7 +94,7 @@ def test_any_running_gear_is_worked_out(
         running = RunningGear.model_validate(data)
     except ValidationError:
         return
-    bus = demo_vehicle()
+    bus = example_vehicle()
     differential = bus.differential.model_copy(update={"kind": kind})
     vehicle = bus.model_copy(update={"running": running, "differential": differential})
     evaluation = evaluate(vehicle, Situation(gear="3", road=road, locked=locked))

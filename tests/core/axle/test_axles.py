@@ -5,6 +5,7 @@ from math import hypot
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.axle.road_state import (
     HeldWheel,
     LiftedWheel,
@@ -18,7 +19,6 @@ from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.results import AxleResult
 from mild_badger.core.situation import Situation
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
@@ -28,7 +28,7 @@ from telling import refuses, tells
 def bus(kind: str = "open", **changes: object) -> Vehicle:
     made = [Change(("differential", "kind"), kind)]
     made += [Change(("differential", name), value) for name, value in changes.items()]
-    return apply_edit(demo_vehicle(), Edit("", tuple(made)))
+    return apply_edit(example_vehicle(), Edit("", tuple(made)))
 
 
 def driven(*axles: DrivenAxle, kind: str = "open") -> Vehicle:
@@ -37,7 +37,7 @@ def driven(*axles: DrivenAxle, kind: str = "open") -> Vehicle:
 
 def front(**changes: object) -> DrivenAxle:
     """A front axle of the bus's ratio; with the pinion from behind its crown changes sides."""
-    own = demo_vehicle().final_drive
+    own = example_vehicle().final_drive
     base: dict[str, object] = {
         "name": "front axle",
         "ahead_mm": 320.0,
@@ -118,7 +118,7 @@ def test_further_axles_are_held_against_the_first() -> None:
     rows = good.axle.rows
     assert [row.name for row in rows] == ["driven axle", "front axle"]
     assert rows[1].left_rpm == pytest.approx(rows[0].left_rpm)
-    own = demo_vehicle().final_drive.crown_side
+    own = example_vehicle().final_drive.crown_side
     wrong = evaluate(driven(front(crown_side=own)), Situation(gear="3"))
     backwards = wrong.axle.rows[1].left_rpm
     assert backwards == pytest.approx(-(wrong.axle.rows[0].left_rpm or 0))
@@ -131,7 +131,7 @@ def test_further_axles_are_held_against_the_first() -> None:
     assert ahead.axle.rows[1].left_rpm == pytest.approx(ahead.axle.rows[0].left_rpm)
     fights = evaluate(driven(front(crown=20, pinion=12)))
     note = next(f for f in fights.findings if f.code == "axles-fight")
-    own_ratio = demo_vehicle().final_drive.crown / demo_vehicle().final_drive.pinion
+    own_ratio = example_vehicle().final_drive.crown / example_vehicle().final_drive.pinion
     assert note.figure == pytest.approx(100 * (own_ratio / (20 / 12) - 1))
     with refuses(DocumentError, "vehicle.two-driven-axles-share-a-name"):
         driven(front(), front())
@@ -142,7 +142,7 @@ def test_six_driven_wheels_turn_alike_and_the_centre_lets_them_differ() -> None:
         name="second axle",
         ahead_mm=-90.0,
         pinion_from="front",
-        crown_side=demo_vehicle().final_drive.crown_side,
+        crown_side=example_vehicle().final_drive.crown_side,
     )
     six = driven(tandem, front(centre="open"))
     straight = evaluate(six, Situation(gear="2", road=Straight())).axle.rows
@@ -157,7 +157,7 @@ def test_six_driven_wheels_turn_alike_and_the_centre_lets_them_differ() -> None:
 
 def test_a_steering_angle_is_a_turns_radius() -> None:
     """tan δ = L / R (Jazar, bicycle model): 2.7 m and 6 m give 24.2277°."""
-    vehicle = apply_edit(demo_vehicle(), Edit.one("", ("axle", "wheelbase_mm"), 2700.0))
+    vehicle = apply_edit(example_vehicle(), Edit.one("", ("axle", "wheelbase_mm"), 2700.0))
     assert steer_of_radius(vehicle, 6000.0) == pytest.approx(24.2277, abs=1e-4)
     assert radius_of_steer(vehicle, 24.2277) == pytest.approx(6000, rel=1e-5)
     for wrong in (0.0, 85.0):
@@ -168,7 +168,7 @@ def test_a_steering_angle_is_a_turns_radius() -> None:
 def test_load_falls_with_the_number_of_planets() -> None:
     one = planet_loads(bus(planets=1), {"1": 20.0})[0]
     two = planet_loads(bus(planets=2), {"1": 20.0})[0]
-    stall = demo_vehicle().motor.stall_torque_n_mm
+    stall = example_vehicle().motor.stall_torque_n_mm
     assert one.force_n == pytest.approx(stall * 20 / (2 * 6))  # T / (2 r), r = 12 teeth / 2
     assert two.force_n == pytest.approx(one.force_n / 2)
     assert planet_loads(bus("locked"), {"1": 20.0}) == ()

@@ -5,6 +5,7 @@ from math import atan, cos, degrees, radians, sin
 import pytest
 from shapely.geometry import LineString, Point
 
+from examples import example_vehicle
 from mild_badger.core.axle.clearance import clearance, hub_rise_mm
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.shaft_line import line_choices, shaft_line
@@ -12,7 +13,6 @@ from mild_badger.core.axle.suspension import ride, sag
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -22,7 +22,7 @@ TRACTOR = "larkholm-timber-tractor"
 
 def with_(part: str, vehicle: Vehicle | None = None, **changes: object) -> Vehicle:
     made = tuple(Change(("running", part, name), value) for name, value in changes.items())
-    return apply_edit(vehicle or demo_vehicle(), Edit("", made))
+    return apply_edit(vehicle or example_vehicle(), Edit("", made))
 
 
 def test_the_axles_height_and_what_hangs_lowest_by_hand() -> None:
@@ -49,7 +49,7 @@ def test_the_axles_height_and_what_hangs_lowest_by_hand() -> None:
 
 
 def test_geared_hubs_reduce_and_turn_the_wheels_over() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     plain = evaluate(bus)
     geared = with_("shape", hub="geared", hub_driver=8, hub_driven=16)
     found = evaluate(geared)
@@ -88,7 +88,7 @@ def test_ramps_touch_tyre_and_chassis(overhang: float, low: float, wheel: float)
 
 
 def test_what_drags_is_said() -> None:
-    low = apply_edit(demo_vehicle(), Edit.one("", ("wheels", "diameter_mm"), 30.0))
+    low = apply_edit(example_vehicle(), Edit.one("", ("wheels", "diameter_mm"), 30.0))
     titles = [f.title for f in evaluate(low).findings if f.code == "drags"]
     assert say("axle.the-drags-on-the-ground", name="differential housing") in titles
     assert clearance(with_("chassis", belly_mm=0.5), sag_mm=1.0).breakover_deg == 0

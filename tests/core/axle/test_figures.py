@@ -2,6 +2,7 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.axle.clearance import clearance, clearance_findings, hub_rise_mm
 from mild_badger.core.axle.findings import running_findings
 from mild_badger.core.axle.joint import double_ripple, joint_speed, single_ripple
@@ -45,7 +46,7 @@ from mild_badger.core.axle.suspension import ride, sag, suspension_findings
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import InputError
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -82,7 +83,7 @@ def test_the_lesson_is_as_audited(name: str) -> None:
 
 
 def planned(name: str, *, axles: int = 0) -> Vehicle:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     if vehicle.running is None:
         vehicle = apply_edit(vehicle, plan_running(vehicle))
     for _ in range(axles):

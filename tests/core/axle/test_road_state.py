@@ -5,6 +5,7 @@ from math import hypot
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.axle.road_state import (
     HeldWheel,
     LiftedWheel,
@@ -18,13 +19,12 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.results import AxleResult
 from mild_badger.core.situation import Situation
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from telling import refuses
 
 
 def on(road: Road, *, locked: bool = False, kind: str = "open", gear: str = "3") -> Evaluation:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     differential = bus.differential.model_copy(update={"kind": kind})
     vehicle = bus.model_copy(update={"differential": differential})
     return evaluate(vehicle, Situation(gear=gear, road=road, locked=locked))
@@ -36,7 +36,7 @@ def shares(axle: AxleResult) -> tuple[float | None, float | None]:
 
 
 def wide_track() -> Vehicle:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     return bus.model_copy(update={"axle": bus.axle.model_copy(update={"track_mm": 1500.0})})
 
 
@@ -96,13 +96,13 @@ def test_a_radius_that_cannot_be_driven(radius: float) -> None:
 
 
 def test_tyre_paths_over_a_circle() -> None:
-    paths = tyre_paths(demo_vehicle(), Turn(450), locked=False)
+    paths = tyre_paths(example_vehicle(), Turn(450), locked=False)
     assert (paths.inner_radius_mm, paths.outer_radius_mm) == (378, 522)
     assert paths.per_circle_mm == pytest.approx(2 * 3.14159265 * 144)
 
 
 def test_a_wheels_way_keeps_its_distance_from_the_centre() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     for road, centre in (
         (Turn(450, "left"), -450),
         (Turn(450, "right"), 450),

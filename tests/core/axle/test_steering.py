@@ -5,6 +5,7 @@ from math import cos, hypot, pi, radians, sin
 import pytest
 from scipy.optimize import fsolve
 
+from examples import example_vehicle
 from mild_badger.core.axle.joint import (
     double_ripple,
     fluctuation_percent,
@@ -21,7 +22,6 @@ from mild_badger.core.axle.steering import (
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -30,7 +30,7 @@ from telling import refuses, tells
 
 def steered(vehicle: Vehicle | None = None, **changes: object) -> Vehicle:
     made = tuple(Change(("running", "steering", name), value) for name, value in changes.items())
-    return apply_edit(vehicle or demo_vehicle(), Edit("", made))
+    return apply_edit(vehicle or example_vehicle(), Edit("", made))
 
 
 @pytest.mark.parametrize(
@@ -76,7 +76,7 @@ def constrained(vehicle: Vehicle, rack_mm: float) -> tuple[float, float]:
 
 @pytest.mark.parametrize("rack", [-6.0, -2.5, 0.0, 1.0, 4.0, 8.0])
 def test_the_solver_agrees_with_an_independent_one(rack: float) -> None:
-    for vehicle in (demo_vehicle(), steered(rack_offset_mm=13.0, arm_angle_deg=8.0)):
+    for vehicle in (example_vehicle(), steered(rack_offset_mm=13.0, arm_angle_deg=8.0)):
         state = steer_at(vehicle, rack)
         assert state is not None
         left, right = constrained(vehicle, rack)
@@ -88,7 +88,7 @@ def test_the_solver_agrees_with_an_independent_one(rack: float) -> None:
 
 
 def test_left_is_right_in_a_mirror() -> None:
-    found = steering_result(demo_vehicle())
+    found = steering_result(example_vehicle())
     for one, other in zip(found.states, reversed(found.states), strict=True):
         assert one.rack_mm == pytest.approx(-other.rack_mm)
         assert one.left_deg == pytest.approx(-other.right_deg)
@@ -99,7 +99,7 @@ def test_left_is_right_in_a_mirror() -> None:
 
 
 def test_turns_of_the_wheel_and_what_stops_it() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     found = steering_result(bus)
     steering = running_of(bus).steering
     # the rack moves π m z a turn of its pinion (m = 1 mm, z = 8)
@@ -143,7 +143,7 @@ def test_what_cannot_turn_is_a_finding_with_its_figure() -> None:
 
 def test_arms_are_improved_without_losing_lock() -> None:
     for name in ("larkholm-mail-bus", "larkholm-timber-tractor"):
-        vehicle = steered(demo_vehicle(name), arm_angle_deg=0.0)
+        vehicle = steered(example_vehicle(name), arm_angle_deg=0.0)
         before = steering_result(vehicle)
         after = steering_result(apply_edit(vehicle, improve_arms(vehicle)))
         assert abs(after.worst_error_deg) < abs(before.worst_error_deg)
@@ -151,7 +151,7 @@ def test_arms_are_improved_without_losing_lock() -> None:
 
 
 def test_new_vehicles_get_usual_proportions_that_work() -> None:
-    vehicle = demo_vehicle("larkholm-street-sweeper")
+    vehicle = example_vehicle("larkholm-street-sweeper")
     assert vehicle.running is None
     assert "small-lock" not in {f.code for f in evaluate(vehicle).findings}
     planned = apply_edit(vehicle, plan_running(vehicle))

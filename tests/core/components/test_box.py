@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 import trimesh
 
+from examples import example_vehicle
 from mild_badger.core.components import box as box_module
 from mild_badger.core.components.box import BoxComponents, box_components, sleeve_form
 from mild_badger.core.components.collide import collide
@@ -21,7 +22,6 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import placed_demo
 from telling import refuses
@@ -212,7 +212,7 @@ def test_nodes_tell_what_they_are_and_stand_as_the_gear_has_them() -> None:
 
 def test_no_place_no_model() -> None:
     with refuses(InputError, "components.the-box-has-no-place-in-space-yet-place-it"):
-        box_model(demo_vehicle(), "glb")
+        box_model(example_vehicle(), "glb")
     with refuses(InputError, "components.a-model-is-written-as-glb-stl-or-3mf-not-as"):
         box_model(placed_demo(TRACTOR), "obj")
 

@@ -1,38 +1,44 @@
 """Around the box: the way to the wheels, and bodies that must find room."""
 
 import json
+from dataclasses import replace
 from math import pi
 from pathlib import Path
 
 import pytest
 import trimesh
 
+from examples import example_vehicle
 from mild_badger.cli import run
 from mild_badger.core.components.box import box_components
+from mild_badger.core.components.collide import collide, collision_findings
 from mild_badger.core.components.component import Component, Prism
 from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.equipment import (
     add_equipment,
     equipment_findings,
+    line_touching,
     parse_shape,
     place_equipment,
     whole_vehicle,
 )
 from mild_badger.core.components.model import vehicle_model
 from mild_badger.core.components.solids import circle, solid_of
+from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.equipment import EQUIPMENT_KINDS, EquipmentKind, EquipmentPlace
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.vehicle_file import save
-from telling import refuses
+from strategies import placed_demo
+from telling import refuses, tells
 
-TRACTOR = demo_vehicle("larkholm-timber-tractor")
+TRACTOR = example_vehicle("larkholm-timber-tractor")
 
 
 def with_motor(vehicle: Vehicle, diameter: float = 24.0, length: float = 40.0) -> Vehicle:
@@ -66,7 +72,7 @@ def test_what_lies_across_runs_to_the_right() -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_the_way_to_the_wheels_is_that_of_the_drivetrain(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     parts = drive_line_parts(vehicle)
     known = assemble(vehicle).index
     for component in parts:
@@ -155,8 +161,43 @@ def test_shapes_are_read_by_name() -> None:
         parse_shape("ball")
 
 
-def test_without_bodies_nothing_is_worked_out() -> None:
+def test_wheels_stand_behind_a_box_that_reaches_between_them() -> None:
     assert list(equipment_findings(TRACTOR)) == []
+    bus = placed_demo("larkholm-mail-bus")
+    wheel = part(drive_line_parts(bus), "wheel left")
+    radius = bus.wheels.diameter_mm / 2
+    left, low, right, high = wheel.reach_mm
+    beside = [
+        p.to_mm
+        for p in vehicle_components(bus)
+        if p.reach_mm[0] < right and left < p.reach_mm[2]
+        if p.reach_mm[1] < high and low < p.reach_mm[3]
+    ]
+    assert beside
+    assert wheel.along_mm - radius > max(beside)
+    assert line_touching(bus) == line_touching(TRACTOR) == ()
+
+
+def test_a_wheel_in_the_box_is_found_with_what_helps() -> None:
+    short = apply_edit(TRACTOR, Edit.one("n", ("axle", "track_mm"), 60.0))
+    short = apply_edit(short, Edit.one("s", ("axle", "wheelbase_mm"), 150.0))
+    collision = collide(short)
+    assert collision.clear  # of the box itself
+    found = [f for f in collision_findings(short, collision) if f.code == "body-touches"]
+    assert tells(found[0].text, "components.line-goes-into-part-by")
+    boxes = {p.key: solid_of(p) for p in vehicle_components(short)}
+    line = {p.key: solid_of(p) for p in drive_line_parts(short)}
+    for one, other, _ in collision.line:
+        assert (line[one] ^ (boxes | line)[other]).volume() > 0.4
+
+
+def test_final_drive_gears_interlock() -> None:
+    gears = [p for p in drive_line_parts(TRACTOR) if p.kind == "gear"]
+    assert len(gears) == 2
+    one, other = map(solid_of, gears)
+    assert (one ^ other).volume() < 0.5
+    turned = replace(gears[1], turn_rad=gears[1].turn_rad + pi / gears[1].teeth)
+    assert (one ^ solid_of(turned)).volume() > 5
 
 
 def test_the_whole_vehicle_is_written_in_metres(

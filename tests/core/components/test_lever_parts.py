@@ -9,6 +9,7 @@ import pytest
 from shapely.geometry import Polygon
 from shapely.ops import unary_union
 
+from examples import example_vehicle
 from mild_badger.cli import run
 from mild_badger.core.architectures.lever import LEVER_THROWS, LEVER_WHEEL
 from mild_badger.core.components.collide import collide, collide_lever, collision_findings
@@ -24,14 +25,13 @@ from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.shapes import lever_shapes, saw_outline, swing_mm
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import LeverBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.vehicle_file import save
 from telling import refuses, tells
 
-TROLLEY = demo_vehicle("larkholm-sawmill-trolley")
+TROLLEY = example_vehicle("larkholm-sawmill-trolley")
 
 
 def driven(**changes: object) -> Vehicle:
@@ -188,7 +188,7 @@ def test_the_box_is_the_drive_and_stands_beside_another_box() -> None:
     posed = main_components(TROLLEY, gear)
     assert posed is not None
     assert posed.of("fulcrum").x_mm == 65.6
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     both = tractor.model_copy(update={"lever_drive": LeverDrive()})
     names = [p.key for p in vehicle_components(both)]
     assert any(name.startswith("lever/") for name in names)
@@ -197,7 +197,7 @@ def test_the_box_is_the_drive_and_stands_beside_another_box() -> None:
 def test_a_drive_beside_the_box_is_proven_by_the_command(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     both = tractor.model_copy(update={"lever_drive": LeverDrive(ratchets=1)})
     save(both, tmp_path / "both.json")
     assert run(["collide", str(tmp_path / "both.json"), "--json"]) == 0

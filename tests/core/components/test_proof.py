@@ -7,6 +7,7 @@ from math import pi
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.components.box import BoxComponents, box_components
 from mild_badger.core.components.collide import (
     Collision,
@@ -20,7 +21,6 @@ from mild_badger.core.components.solids import circle
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.watch import SearchStopped, Watch
 from strategies import placed_demo
@@ -175,9 +175,9 @@ def test_a_rod_through_everything_is_named_with_what_it_hits() -> None:
 
 
 def test_without_a_place_nothing_is_claimed_and_work_can_be_stopped() -> None:
-    assert box_components(demo_vehicle()) is None
+    assert box_components(example_vehicle()) is None
     with pytest.raises(InputError):
-        collide(demo_vehicle())
+        collide(example_vehicle())
     with pytest.raises(SearchStopped):
         collide(placed_demo(TRACTOR), watch=Watch(lambda: True))
 

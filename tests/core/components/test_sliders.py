@@ -4,6 +4,7 @@ from functools import cache
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.components.box import box_components
 from mild_badger.core.components.collide import collide
 from mild_badger.core.components.model import travel_in
@@ -12,7 +13,6 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.box import Slot
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -24,7 +24,7 @@ DEMOS = ("larkholm-timber-tractor", "larkholm-crane-truck")
 @cache
 def sliding(name: str) -> Vehicle:
     """A demo's box with gears that slide, and forks that travel as far as its finding asks."""
-    vehicle = apply_edit(demo_vehicle(name), Edit.one("slide", ("box", "engagement"), "slide"))
+    vehicle = apply_edit(example_vehicle(name), Edit.one("slide", ("box", "engagement"), "slide"))
     for finding in evaluate(vehicle).findings:
         if finding.code == "slider-gap" and finding.mend is not None:
             return apply_edit(vehicle, finding.mend)

@@ -6,6 +6,7 @@ from itertools import pairwise
 import pytest
 from hypothesis import given, settings
 
+from examples import example_vehicle
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import (
     WHEELS,
@@ -17,7 +18,6 @@ from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import mesh_count, train_ratio
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import slot_box, slots_of, vehicles
 
@@ -51,18 +51,18 @@ def test_the_graph_gives_the_products_of_the_pairs(vehicle: Vehicle) -> None:
 
 
 def test_neutral_leaves_the_box_open() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     solved = solve(assemble(bus), {}, conditions(bus, Straight(), locked=False))
     assert solved.speed(box_output(bus)) is None
     assert not solved.locked
 
 
 def test_rail_and_selectors_turn_opposite_ways_side_by_side() -> None:
-    columns = evaluate(demo_vehicle()).columns
+    columns = evaluate(example_vehicle()).columns
     assert [column.input_sign for column in columns] == [1, -1, 1, -1]
     assert all(a.selector_sign == -b.selector_sign for a, b in pairwise(columns))
-    one_shaft = demo_vehicle().model_copy(
-        update={"box": demo_vehicle().box.model_copy(update={"feed": "shaft"})}
+    one_shaft = example_vehicle().model_copy(
+        update={"box": example_vehicle().box.model_copy(update={"feed": "shaft"})}
     )
     assert [c.input_sign for c in evaluate(one_shaft).columns] == [1, 1, 1, 1]
 
@@ -70,7 +70,7 @@ def test_rail_and_selectors_turn_opposite_ways_side_by_side() -> None:
 @pytest.mark.parametrize("turns", [1, -1])
 @pytest.mark.parametrize("side", ["left", "right"])
 def test_a_crown_wheel_on_the_wrong_side_gives_one_speed_forward(side: str, turns: int) -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     final = bus.final_drive.model_copy(update={"crown_side": side})
     motor = bus.motor.model_copy(update={"turns": turns})
     found = evaluate(bus.model_copy(update={"final_drive": final, "motor": motor}))

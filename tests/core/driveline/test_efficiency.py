@@ -3,6 +3,7 @@
 import pytest
 from hypothesis import given, settings
 
+from examples import example_vehicle
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.compare import compare_all
 from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
@@ -28,7 +29,7 @@ from mild_badger.core.find_set import find_set
 from mild_badger.core.performance.power import power_table
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.results import GearState
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -111,7 +112,7 @@ def shares_agree(vehicle: Vehicle) -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_every_shown_share_is_the_flow_s(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     shares_agree(vehicle)
     trains = {gear.id: gear.own for gear in evaluate(vehicle).gears if gear.own}
     for gear, train in trains.items():
@@ -122,10 +123,10 @@ def test_every_shown_share_is_the_flow_s(name: str) -> None:
 @pytest.mark.parametrize("kind", ["open", "planetary", "none", "locked"])
 def test_whatever_sits_between_the_wheels(kind: str) -> None:
     # straight ahead nothing turns in a differential, so that all four arrive alike
-    vehicle = apply_edit(demo_vehicle(), Edit.one("", ("differential", "kind"), kind))
+    vehicle = apply_edit(example_vehicle(), Edit.one("", ("differential", "kind"), kind))
     shares_agree(vehicle)
     shown = evaluate(vehicle).gears[0]
-    assert shown.efficiency == pytest.approx(evaluate(demo_vehicle()).gears[0].efficiency)
+    assert shown.efficiency == pytest.approx(evaluate(example_vehicle()).gears[0].efficiency)
     table = power_table(vehicle, shown.id, 100.0)
     assert table is not None
     assert table.out_w / table.in_w == pytest.approx(shown.efficiency)
@@ -138,7 +139,7 @@ def test_so_it_is_in_random_boxes(vehicle: Vehicle) -> None:
 
 
 def test_a_comparison_promises_what_the_box_then_has() -> None:
-    vehicle = demo_vehicle("larkholm-street-sweeper")
+    vehicle = example_vehicle("larkholm-street-sweeper")
     offers = [(offer, offer.match) for offer in compare_all(vehicle)]
     assert sum(match is not None for _, match in offers) >= 3
     for offer, match in offers:
@@ -151,7 +152,7 @@ def test_a_comparison_promises_what_the_box_then_has() -> None:
 
 
 def test_the_set_and_its_trade_offs_promise_the_same() -> None:
-    vehicle = demo_vehicle("larkholm-street-sweeper")
+    vehicle = example_vehicle("larkholm-street-sweeper")
     answer = find_set(vehicle)
     assert not isinstance(answer.smallest, Impossible)
     for against, front in answer.fronts.items():
@@ -160,7 +161,7 @@ def test_the_set_and_its_trade_offs_promise_the_same() -> None:
 
 
 def test_trains_without_a_box_lose_in_each_mesh() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     trains = [gear.own for gear in evaluate(vehicle).gears][:3]
     meshes = [sum(1 + len(pair.idlers) for pair in train) for train in trains]
     assert trains_alone(trains, 0.05) == pytest.approx(sum(0.95**n for n in meshes) / 3)

@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from furnished import furnished
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.driveline.assemble import (
@@ -32,7 +33,7 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Ring, Worm
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from pinned import hold
 
@@ -88,7 +89,7 @@ def test_a_worm_holds_below_its_friction_angle() -> None:
 
 
 def test_turns_and_shares_are_said_one_way() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     speeds = solve(assemble(bus), shifter_state_for(bus, "3")).speeds
     assert body_turns(bus, "3", "wheel.left") == speeds["wheel.left"]
     assert body_turns(bus, None, "motor") == 1

@@ -4,13 +4,14 @@ from itertools import islice
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import assemble, lettered, letters_of
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.message import say
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.letters import MAX_SHAFTS, ShaftLetter, letters, with_letters
@@ -33,7 +34,7 @@ def test_letters_leave_out_what_reads_as_something_else() -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_every_shaft_but_the_motor_s_has_a_letter_of_its_own(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     shafts = {body.id for body in assemble(vehicle).bodies if body.kind == "shaft"}
     known = of(vehicle)
     assert set(known) == shafts - {"motor", "clutch"}
@@ -48,13 +49,13 @@ def test_every_shaft_but_the_motor_s_has_a_letter_of_its_own(name: str) -> None:
 
 
 def test_the_power_goes_down_the_alphabet() -> None:
-    tractor = of(demo_vehicle("larkholm-timber-tractor"))
+    tractor = of(example_vehicle("larkholm-timber-tractor"))
     order = ["input.1", "layshaft.1", "output", "pinion shaft"]
     assert sorted(order, key=lambda shaft: tractor[shaft]) == order
 
 
 def test_letters_are_kept_when_shafts_come_and_go() -> None:
-    bus = lettered(demo_vehicle())
+    bus = lettered(example_vehicle())
     before = of(bus)
     assert lettered(bus) is bus
     train = (GearPair(driver=8, driven=24, idlers=(16,)), GearPair(driver=12, driven=24))
@@ -97,13 +98,13 @@ def test_shafts_long_gone_lose_their_letters_before_any_that_is_there() -> None:
     ],
 )
 def test_a_file_that_gives_a_letter_or_a_shaft_twice_is_refused(given: list[object]) -> None:
-    data = demo_vehicle().model_dump(mode="json") | {"shaft_letters": given}
+    data = example_vehicle().model_dump(mode="json") | {"shaft_letters": given}
     with refuses(ValueError, "vehicle.stands-twice-every-shaft-has-a-letter-of-its"):
         Vehicle.model_validate(data)
 
 
 def test_bodies_bear_their_letters() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     names = {body.id: (body.name, body.role) for body in assemble(bus).bodies}
     letter = of(bus)["selector.2"]
     assert names["selector.2"] == (f"Shaft {letter}, selector 2", "selector 2")

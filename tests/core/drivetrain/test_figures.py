@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.conflict import conflict
 from mild_badger.core.drivetrain.examine import examine
@@ -28,7 +29,7 @@ from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import plain as plain_text
 from mild_badger.core.mechanisms.lever.model import LeverDrive
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from pinned import hold
 
 LEVERS = {
@@ -133,7 +134,7 @@ def test_every_coupling_of_a_file_is_as_audited(coupling: dict[str, Any]) -> Non
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_the_graphs_of_the_demos_are_as_audited(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     train = assemble(vehicle)
     figures: dict[str, Any] = {
         "bodies": [[body.id, body.kind, body.teeth] for body in train.bodies],
@@ -154,7 +155,7 @@ def test_the_graphs_of_the_demos_are_as_audited(name: str) -> None:
 
 
 def test_two_gears_at_once_fight_as_audited() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     train = assemble(vehicle)
     figures: dict[str, Any] = {}
     gears = [gear.id for gear in vehicle.real.gears]

@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from shapely import Polygon
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import LEVER_THROWS, LEVER_WHEEL
 from mild_badger.core.drivetrain.lever_motion import (
     best_counts,
@@ -33,7 +34,6 @@ from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
@@ -48,7 +48,7 @@ def ideal(count: int = 3, **changes: object) -> LeverDrive:
 
 
 def mad(drive: LeverDrive | None) -> Vehicle:
-    return demo_vehicle().model_copy(update={"lever_drive": drive})
+    return example_vehicle().model_copy(update={"lever_drive": drive})
 
 
 @pytest.mark.parametrize(
@@ -238,7 +238,7 @@ def test_throws_and_wheel_turn_with_the_drivetrain() -> None:
     assert float(mean_turns(drive)) == pytest.approx(motion_of(drive).mean, abs=1e-4)
     coarse = ideal(1, teeth=6, throw_mm=5.0)
     assert expected(mad(coarse), "1", LEVER_WHEEL) == 0
-    before = [gear.ratio for gear in evaluate(demo_vehicle()).gears]
+    before = [gear.ratio for gear in evaluate(example_vehicle()).gears]
     assert [gear.ratio for gear in evaluate(vehicle).gears] == before
 
 

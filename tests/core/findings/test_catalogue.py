@@ -6,11 +6,12 @@ from importlib.resources import files
 
 import pytest
 
+from examples import example_vehicle
 from extremes import extreme_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.catalogue import CATALOGUE, kind_of
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from strategies import placed_demo
 
 MADE_OTHERWISE = {
@@ -56,7 +57,7 @@ def as_listed(finding: Finding) -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_what_is_found_is_as_it_is_listed(name: str) -> None:
-    for vehicle in (demo_vehicle(name), placed_demo(name)):
+    for vehicle in (example_vehicle(name), placed_demo(name)):
         for finding in evaluate(vehicle).findings:
             as_listed(finding)
 

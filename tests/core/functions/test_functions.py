@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.errors import DocumentError, InputError
@@ -34,7 +35,6 @@ from mild_badger.core.functions.table import (
 from mild_badger.core.ids import OutputId
 from mild_badger.core.publish.report import report
 from mild_badger.core.targets.schools import RatioConvention
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.functions import (
@@ -47,7 +47,7 @@ from mild_badger.core.vehicle.functions import (
 )
 from telling import refuses, tells, told
 
-VEHICLE = demo_vehicle()
+VEHICLE = example_vehicle()
 
 
 def want(output: str, ratio: float, motor: MotorWay = "both") -> Want:
@@ -312,7 +312,7 @@ def test_any_table_that_is_accepted_is_done_exactly(box: FunctionBox) -> None:
 
 
 def test_bad_tables_are_refused_in_plain_words() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     for value, said in (
         (
             {"outputs": [{"name": "a"}, {"name": "a"}]},
@@ -380,7 +380,7 @@ def test_what_cannot_be_read_is_refused_with_a_remedy() -> None:
 
 
 def test_edits_keep_the_table_whole() -> None:
-    vehicle = demo_vehicle("larkholm-street-sweeper")
+    vehicle = example_vehicle("larkholm-street-sweeper")
     vehicle = apply_edit(vehicle, rename_output(vehicle, OutputId("brush"), "broom"))
     vehicle = apply_edit(vehicle, rename_position(vehicle, "hopper", "tip"))
     box = vehicle.functions
@@ -397,7 +397,7 @@ def test_edits_keep_the_table_whole() -> None:
 
 
 def test_the_report_and_the_parts_tell_of_the_functions() -> None:
-    vehicle = demo_vehicle("larkholm-street-sweeper")
+    vehicle = example_vehicle("larkholm-street-sweeper")
     evaluation = evaluate(vehicle)
     data = report(evaluation)["functions"]
     assert data["one_way_shaft"] is True
@@ -412,7 +412,7 @@ def test_the_report_and_the_parts_tell_of_the_functions() -> None:
 
 
 def test_a_kit_of_very_many_sizes_gets_the_shorter_trains() -> None:
-    vehicle = demo_vehicle("larkholm-street-sweeper")
+    vehicle = example_vehicle("larkholm-street-sweeper")
     size = vehicle.kit.gears[0]
     own = {gear.teeth for gear in vehicle.kit.gears}
     gears = [gear.model_dump() for gear in vehicle.kit.gears] + [
@@ -432,7 +432,7 @@ def test_a_kit_of_very_many_sizes_gets_the_shorter_trains() -> None:
 
 def test_the_sweepers_table_has_its_own_pattern() -> None:
     """The fan alone, with the brush, with brush and pump; the hopper with nothing else."""
-    sweeper = demo_vehicle("larkholm-street-sweeper")
+    sweeper = example_vehicle("larkholm-street-sweeper")
     result = function_result(sweeper)
     assert result is not None
     assert result.arrangement.problems == ()
@@ -453,7 +453,7 @@ def test_a_table_that_asks_for_nothing_claims_nothing() -> None:
     empty = FunctionBox.model_validate(
         {"outputs": [{"id": "fan", "name": "fan"}], "positions": [{"name": "one"}]}
     )
-    bus = demo_vehicle()
+    bus = example_vehicle()
     vehicle = bus.model_copy(update={"functions": empty})
     result = function_result(vehicle)
     assert result is not None

@@ -1,17 +1,17 @@
 """Shafts of a function box have letters that go on after the box's, and keep them."""
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import lettered, letters_of
 from mild_badger.core.functions.letters import with_function_letters
 from mild_badger.core.functions.prove import INPUT, ONE_WAY, output_body
 from mild_badger.core.functions.result import function_result
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 
 def sweeper() -> Vehicle:
-    return demo_vehicle("larkholm-street-sweeper")
+    return example_vehicle("larkholm-street-sweeper")
 
 
 def test_letters_go_on_after_the_box_in_the_order_of_the_power() -> None:
@@ -48,5 +48,5 @@ def test_letters_are_stored_and_kept_when_outputs_go_and_come() -> None:
 
 
 def test_without_a_function_box_there_is_nothing_to_letter() -> None:
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     assert with_function_letters(bus) is bus

@@ -4,6 +4,7 @@ from fractions import Fraction
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.functions.describe import describe_motion, describe_speed, end_speed
 from mild_badger.core.functions.prove import OutputSpeed
@@ -24,7 +25,6 @@ from mild_badger.core.functions.table import (
 )
 from mild_badger.core.ids import OutputId
 from mild_badger.core.targets.schools import RatioConvention
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.functions import (
     MAX_OUTPUTS,
@@ -40,7 +40,7 @@ FAN = OutputId("fan")
 
 
 def started() -> Vehicle:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     return apply_edit(bus, add_functions())
 
 
@@ -50,7 +50,7 @@ def test_a_table_begins_with_one_of_each_and_goes_again() -> None:
     assert [o.name for o in vehicle.functions.outputs] == ["output 1"]
     assert [p.name for p in vehicle.functions.positions] == ["position 1"]
     assert apply_edit(vehicle, remove_functions()).functions is None
-    assert function_result(demo_vehicle()) is None
+    assert function_result(example_vehicle()) is None
     assert list(function_findings(None)) == []
 
 
@@ -91,7 +91,7 @@ def test_there_is_an_end_to_outputs_and_positions() -> None:
 
 
 def test_what_is_named_can_be_renamed_and_what_is_gone_cannot() -> None:
-    sweeper = demo_vehicle("larkholm-street-sweeper")
+    sweeper = example_vehicle("larkholm-street-sweeper")
     renamed = apply_edit(sweeper, rename_position(sweeper, "hopper", "tip"))
     assert renamed.functions is not None
     assert "tip" in [p.name for p in renamed.functions.positions]
@@ -137,7 +137,7 @@ def test_ends_move_as_their_measure_says() -> None:
 
 
 def test_what_a_table_cannot_do_is_a_finding() -> None:
-    sweeper = demo_vehicle("larkholm-street-sweeper")
+    sweeper = example_vehicle("larkholm-street-sweeper")
     result = function_result(sweeper)
     assert result is not None
     first = result.box.positions[0].name

@@ -2,11 +2,12 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.targets.speeds import deviation_percent
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -21,7 +22,7 @@ def too_far(evaluation: Evaluation) -> set[str]:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_a_ratio_is_off_from_the_tolerance_on(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     off = {
         gear.id: deviation_percent(gear.error_percent)
         for gear in evaluate(vehicle).gears
@@ -36,7 +37,7 @@ def test_a_ratio_is_off_from_the_tolerance_on(name: str) -> None:
 
 
 def test_the_size_of_the_error_and_its_limit_are_told() -> None:
-    vehicle = apply_edit(demo_vehicle(), Edit.one("", ("search", "tolerance_percent"), 0.5))
+    vehicle = apply_edit(example_vehicle(), Edit.one("", ("search", "tolerance_percent"), 0.5))
     for finding in evaluate(vehicle).findings:
         if finding.code == "ratio-error":
             gear = evaluate(vehicle).gear(finding.where[0])
@@ -54,7 +55,7 @@ def told(vehicle: Vehicle, code: str) -> list[Finding]:
 
 
 def test_what_is_wrong_with_a_gear_is_told_of_that_gear() -> None:
-    bus, tractor = demo_vehicle(), demo_vehicle("larkholm-timber-tractor")
+    bus, tractor = example_vehicle(), example_vehicle("larkholm-timber-tractor")
     barred = apply_edit(bus, Edit.one("", ("kit", "barred"), [slot_of(bus, "3").train[0].driver]))
     off = slot_of(tractor, "2").train[0]
     apart = with_train(tractor, "2", (off.driver, off.driven + 9))
@@ -74,7 +75,7 @@ def test_what_is_wrong_with_a_gear_is_told_of_that_gear() -> None:
 
 
 def test_the_crown_wheel_is_moved_only_where_most_gears_go_wrong() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     turned = apply_edit(bus, Edit.one("", ("final_drive", "crown_side"), "right"))
     (fault,) = told(turned, "crown-wheel-side")
     driving = [gear for gear in evaluate(bus).gears if gear.direction]
@@ -89,7 +90,7 @@ def test_the_crown_wheel_is_moved_only_where_most_gears_go_wrong() -> None:
 
 
 def test_a_lever_box_that_gains_no_tooth_says_it_stands() -> None:
-    trolley = demo_vehicle("larkholm-sawmill-trolley")
+    trolley = example_vehicle("larkholm-sawmill-trolley")
     gear = trolley.real.gears[0].id
     stuck = apply_edit(
         trolley,

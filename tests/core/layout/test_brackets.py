@@ -6,6 +6,7 @@ from dataclasses import replace
 import pytest
 from shapely.geometry import Point, Polygon
 
+from examples import example_vehicle
 from mild_badger.core.components.box import box_components
 from mild_badger.core.components.collide import collide
 from mild_badger.core.components.proof import prove_solids
@@ -17,7 +18,6 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.layout.stack import HUB, Stack
 from mild_badger.core.vehicle.bodies import column_shaft
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import templates_of
@@ -36,7 +36,7 @@ def stack_in(vehicle: Vehicle) -> Stack:
 def test_an_idlers_shaft_stands_in_a_wall_and_in_a_bracket_that_hangs_on_a_tie_rod(
     name: str,
 ) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     stack = stack_in(vehicle)
     (bracket,) = brackets_of(vehicle, stack, forks_of(vehicle, stack))
     rod, shape = stack.rods[bracket.shaft], Polygon(bracket.outline)
@@ -49,7 +49,7 @@ def test_an_idlers_shaft_stands_in_a_wall_and_in_a_bracket_that_hangs_on_a_tie_r
 
 
 def test_a_direct_gears_sleeve_has_the_inputs_hub_to_couple_to() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     stack, box = stack_in(vehicle), box_components(vehicle)
     assert box is not None
     hub, sleeve = box.of(HUB), box.of("sleeve.5+R")
@@ -64,12 +64,12 @@ def test_a_direct_gears_sleeve_has_the_inputs_hub_to_couple_to() -> None:
     assert hub_slab not in rods["input.1"].walls  # the input carries it, it does not hold the input
     assert rods["output"].walls[0] == hub_slab
     assert rods["output"].first == rods["input.1"].last + 1  # the output's end runs in the hub
-    assert HUB not in stack_in(demo_vehicle(TRUCK)).slabs  # no gear of it is direct
+    assert HUB not in stack_in(example_vehicle(TRUCK)).slabs  # no gear of it is direct
 
 
 @pytest.mark.parametrize("name", [TRACTOR, TRUCK])
 def test_nuts_are_counted_as_they_are_drawn_and_touch_nothing(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     box = box_components(vehicle)
     assert box is not None
     ties = [part for part in box.components if part.kind == "tie rod"]
@@ -87,7 +87,7 @@ def test_nuts_are_counted_as_they_are_drawn_and_touch_nothing(name: str) -> None
 
 
 def test_a_bracket_turned_into_the_gears_is_found_by_the_proof() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     box = box_components(vehicle)
     assert box is not None
     post = next(part for part in box.components if part.kind == "post")

@@ -2,14 +2,14 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.layout.diameters import diameter_choices
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.kit import Bearing
 from mild_badger.core.vehicle.model import Vehicle
 
-TRACTOR = demo_vehicle("larkholm-timber-tractor")
+TRACTOR = example_vehicle("larkholm-timber-tractor")
 
 
 def priced() -> Vehicle:

@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.components.hardware import describe_frame, hardware, shaft_lengths
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
@@ -54,7 +55,6 @@ from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_s
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.codec import decode
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import set_second
@@ -71,7 +71,7 @@ def boxed(name: str) -> Vehicle:
     """A vehicle whose box stands in space: placed once and kept, or laid out as its shafts lie."""
     if name in PLACED:
         return decode((FILES / f"{name}-placed.badger.json").read_bytes())
-    return demo_vehicle(f"larkholm-{name}")
+    return example_vehicle(f"larkholm-{name}")
 
 
 def codes(faults: Any) -> list[Any]:
@@ -189,10 +189,10 @@ def test_moving_by_hand_is_as_audited(name: str) -> None:
 def test_ways_of_single_trains_are_as_audited() -> None:
     figures: dict[str, Any] = {}
     for name in ("mail-bus", "timber-tractor"):
-        vehicle = demo_vehicle(f"larkholm-{name}")
+        vehicle = example_vehicle(f"larkholm-{name}")
         for gear in vehicle.real.gears[:4]:
             figures[f"{name} {gear.id}"] = place_gear(vehicle, gear.id)
-    bus = demo_vehicle()
+    bus = example_vehicle()
     for x, y in ((4.0, 0.0), (3.0, 3.0), (6.0, 1.0)):
         ways = ways_to(bus, "3", x, y)
         figures[f"to {x} {y}"] = list(ways[:5])

@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from examples import example_vehicle
 from mild_badger.core.components.box import box_components
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -21,7 +22,6 @@ from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -31,7 +31,7 @@ from .test_place_box import SWEEPER, first_whole, with_placing
 
 @pytest.fixture(scope="module")
 def placed() -> Vehicle:
-    vehicle = with_placing(demo_vehicle(SWEEPER))
+    vehicle = with_placing(example_vehicle(SWEEPER))
     return apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
 
 

@@ -6,6 +6,7 @@ from math import hypot
 import pytest
 import sympy
 
+from examples import example_vehicle
 from mild_badger.core.components.collide import collide
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Severity
@@ -21,7 +22,6 @@ from mild_badger.core.layout.routes import Bounds
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.space import length_u
 from mild_badger.core.vehicle.boxes import SlotBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from telling import refuses
@@ -40,7 +40,7 @@ TRAINS = {
 
 def slotted(kit: str, **placing: object) -> Vehicle:
     """A slot box of four speeds in a kit, not placed yet."""
-    vehicle = demo_vehicle("larkholm-timber-tractor")
+    vehicle = example_vehicle("larkholm-timber-tractor")
     real = vehicle.real.model_dump() | {
         "gears": [{"name": name, "ratio": r} for name, r in zip(TRAINS, RATIOS, strict=True)]
     }

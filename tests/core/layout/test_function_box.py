@@ -12,6 +12,7 @@ import trimesh
 from shapely.affinity import rotate
 from shapely.geometry import Polygon
 
+from examples import example_vehicle
 from mild_badger.cli import run
 from mild_badger.core.components.box import function_components
 from mild_badger.core.components.clutch_shape import clutch_shape
@@ -34,7 +35,6 @@ from mild_badger.core.layout.function_box import (
 from mild_badger.core.layout.reason import why_no_functions
 from mild_badger.core.layout.turning import seen_functions
 from mild_badger.core.vehicle.boxes import NoBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.functions import (
     FunctionBox,
@@ -82,7 +82,7 @@ SWEEPER = table(
 
 
 def unplaced(kit: str, box: FunctionBox) -> Vehicle:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     return vehicle.model_copy(update={"kit": shipped_kit(kit), "functions": box})
 
 
@@ -320,7 +320,7 @@ def test_the_commands_place_prove_and_write_it(
 
 
 def test_both_boxes_stand_beside_one_another_in_a_model() -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor").model_copy(update={"functions": ALWAYS})
+    tractor = example_vehicle("larkholm-timber-tractor").model_copy(update={"functions": ALWAYS})
     tractor = apply_edit(tractor, take_places(tractor, place_functions(tractor, 20.0)))
     parts = vehicle_components(tractor)
     own = [part for part in parts if not part.key.startswith("functions/")]

@@ -2,6 +2,7 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.names import (
     describe_shaft,
@@ -12,7 +13,6 @@ from mild_badger.core.layout.names import (
 )
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import Slot
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -45,11 +45,11 @@ def test_shafts_of_a_train_are_counted_in_the_powers_order() -> None:
 
 
 def test_the_shaft_a_gear_s_train_ends_on() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     ends = {gear.name: shaft_after_gear(bus, gear.id) for gear in bus.real.gears}
     columns = {slot.gear: slot.column for slot in bus.box.slots if isinstance(slot, Slot)}
     assert ends == {gear.name: f"selector.{columns[gear.id]}" for gear in bus.real.gears}
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     assert {shaft_after_gear(tractor, gear.id) for gear in tractor.real.gears} == {"output"}
 
 
@@ -63,7 +63,7 @@ def test_the_shaft_a_gear_s_train_ends_on() -> None:
 def test_shafts_of_a_placed_train_are_named_from_the_input_on(
     demo: str, gear: str, shafts: tuple[str, ...]
 ) -> None:
-    at = evaluate(demo_vehicle(demo), Situation(gear=gear))
+    at = evaluate(example_vehicle(demo), Situation(gear=gear))
     result = next(made for made in at.gears if made.id == gear)
     slot = at.vehicle.box.slot(gear)
     column = slot.column if demo == "larkholm-mail-bus" and isinstance(slot, Slot) else 1

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger import cli
 from mild_badger.core.components.collide import collide
 from mild_badger.core.errors import InputError
@@ -15,7 +16,6 @@ from mild_badger.core.layout.pins import set_pin, shaft_named
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.vehicle.bodies import input_shaft, lay_shaft
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.vehicle_file import save
@@ -23,7 +23,7 @@ from telling import refuses, tells
 
 from .test_place_box import with_placing
 
-TRACTOR = demo_vehicle("larkholm-timber-tractor")
+TRACTOR = example_vehicle("larkholm-timber-tractor")
 UNIT = TRACTOR.kit.grid_unit_mm
 
 
@@ -63,7 +63,7 @@ def test_a_shaft_held_where_its_pairs_do_not_reach_is_found_and_let_go() -> None
 
 
 def test_a_slot_box_is_searched_with_its_output_held() -> None:
-    bus = with_placing(demo_vehicle(), seconds=4.0)
+    bus = with_placing(example_vehicle(), seconds=4.0)
     held = holding(bus, input_1=(5.0, 2.0), selector_1=(6.0, 6.0))
     placed = place_box(held, enough=True)
     assert (placed.shift_u, placed.height_u) == (1, 4)

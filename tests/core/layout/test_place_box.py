@@ -14,6 +14,7 @@ from typing import Any
 import pytest
 from shapely.geometry import Point
 
+from examples import example_vehicle
 from mild_badger.cli import run
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.driveline.assemble import assemble
@@ -36,7 +37,6 @@ from mild_badger.core.mesh.offsets import offsets
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Edit
@@ -70,7 +70,7 @@ def first_whole(vehicle: Vehicle) -> Placed:
 
 @pytest.fixture(scope="module", params=["larkholm-mail-bus", SWEEPER])
 def placed(request: pytest.FixtureRequest) -> Vehicle:
-    vehicle = with_placing(demo_vehicle(request.param))
+    vehicle = with_placing(example_vehicle(request.param))
     return apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
 
 
@@ -199,7 +199,7 @@ def test_one_pair_between_two_points_by_plain_counting() -> None:
 
 
 def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
-    tight = with_placing(demo_vehicle(), layers=1, seconds=2.0)
+    tight = with_placing(example_vehicle(), layers=1, seconds=2.0)
     found = place_box(tight)
     assert not found.complete
     told_so = describe_placed(tight, found)
@@ -207,14 +207,14 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     taken = apply_edit(tight, apply_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
     assert tells(
-        reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=9.0)).helps,
+        reliefs(with_placing(example_vehicle(SWEEPER), layers=1, seconds=9.0)).helps,
         "layout.layers-a-side",
         layers="2",
     )
 
 
 def test_stock_binds_the_placement() -> None:
-    vehicle = with_placing(demo_vehicle(SWEEPER))
+    vehicle = with_placing(example_vehicle(SWEEPER))
     assert vehicle.search.within_stock
     found = first_whole(vehicle)
     taken = apply_edit(vehicle, apply_layout(vehicle, found))
@@ -226,7 +226,7 @@ def test_stock_binds_the_placement() -> None:
 def test_other_boxes_and_kits_are_refused_with_a_reason() -> None:
     for vehicle, said in (
         (
-            demo_vehicle("larkholm-timber-tractor"),
+            example_vehicle("larkholm-timber-tractor"),
             told("layout.only-a-slot-box-is-placed-as-a-whole-the"),
         ),
         (
@@ -237,7 +237,7 @@ def test_other_boxes_and_kits_are_refused_with_a_reason() -> None:
         with refuses(DocumentError, said):
             place_box(vehicle)
     with refuses(InputError, "layout.the-box-has-no-layout-yet-place-it-first"):
-        move_shaft(demo_vehicle(), "input.1", 0, 0)
+        move_shaft(example_vehicle(), "input.1", 0, 0)
 
 
 def test_shafts_and_gears_are_moved_by_hand(placed: Vehicle) -> None:
@@ -265,7 +265,7 @@ def test_the_command_writes_positions_layers_and_seats(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     file, out = tmp_path / "sweeper.badger.json", tmp_path / "placed.badger.json"
-    save(demo_vehicle(SWEEPER), file)
+    save(example_vehicle(SWEEPER), file)
     code = run(["place", str(file), "--seconds", "2", "--json", "--save", str(out)])
     data = json.loads(capsys.readouterr().out)
     assert code == 0
@@ -291,7 +291,7 @@ def test_the_command_writes_positions_layers_and_seats(
 
 
 def test_a_hull_binds_and_what_stands_out_is_found() -> None:
-    vehicle = with_placing(demo_vehicle(SWEEPER))
+    vehicle = with_placing(example_vehicle(SWEEPER))
     free = first_whole(vehicle)
     loose = apply_edit(vehicle, apply_layout(vehicle, free))
     layout = loose.layout
@@ -299,7 +299,7 @@ def test_a_hull_binds_and_what_stands_out_is_found() -> None:
     stack = stack_of(loose, layout)
     tops = [stack.rods[d.shaft].y_mm + d.radius_mm for d in stack.discs if "gear" in d.body]
     high = (max(tops) + 13.0) / 8  # from the lower edge of the rail's 24-tooth gears
-    low = with_placing(demo_vehicle(SWEEPER), high_u=high - 0.5, wide_u=14.0)
+    low = with_placing(example_vehicle(SWEEPER), high_u=high - 0.5, wide_u=14.0)
     found = place_box(low)
     taken = apply_edit(low, apply_layout(low, found))
     assert verify_layout(taken) == ()
@@ -308,7 +308,7 @@ def test_a_hull_binds_and_what_stands_out_is_found() -> None:
 
 
 def test_a_train_is_laid_between_two_points_and_keeps_its_ratio_and_direction() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     ways = ways_to(vehicle, "1", 1, 4)
     assert len(ways) > 3
     assert [w.cost for w in ways] == sorted(w.cost for w in ways)
@@ -337,7 +337,7 @@ def test_a_train_is_laid_between_two_points_and_keeps_its_ratio_and_direction() 
 
 
 def test_in_wood_idlers_stand_where_two_circles_cross() -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     with refuses(InputError, "layout.in-wood-and-print-a-train-leads-to-any-place"):
         ways_anywhere(tractor, "1")
     kit = tractor.kit
@@ -369,7 +369,7 @@ def test_in_wood_idlers_stand_where_two_circles_cross() -> None:
 
 
 def test_trains_from_one_shaft_share_gears_where_their_speeds_agree() -> None:
-    bare = demo_vehicle(SWEEPER).model_copy(update={"functions": None})
+    bare = example_vehicle(SWEEPER).model_copy(update={"functions": None})
     one = apply_edit(bare, Edit.one("", ("box", "feed"), "shaft"))
     asked = with_placing(one, layers=4)
     found = first_whole(asked)
@@ -437,7 +437,7 @@ def test_every_proposal_of_a_random_box_passes_the_checker(seed: int) -> None:
 
 def test_a_taken_layout_names_its_gears_by_the_ids_of_its_trains() -> None:
     """Pairs that come with a placement keep the ids it gave them, also those that are new."""
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     ratios = (5.222, 4.246, 3.175, 2.549, 2.063, 1.558, 1.242, 1.001)
     gears = [{"name": str(n), "ratio": ratio} for n, ratio in enumerate(ratios, 1)]
     real = bus.real.model_dump() | {"gears": gears}

@@ -2,17 +2,17 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_proposal, placed_data
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.proposals import changes_of, propose_layouts
 from mild_badger.core.vehicle.box import Slot
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 
 from .test_place_box import with_placing
 
-BUS = with_placing(demo_vehicle(), seconds=5.0)
+BUS = with_placing(example_vehicle(), seconds=5.0)
 
 
 def test_what_holds_comes_first_then_what_is_in_stock_then_what_is_small() -> None:

@@ -2,11 +2,11 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box
 from telling import tells
@@ -20,7 +20,7 @@ from telling import tells
     ],
 )
 def test_each_architecture_says_its_own(kind: str, code: str) -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     assert tells(why_no_place(apply_edit(bus, apply_box(bus, blank_box(kind, ["1"])))), code)
 
 
@@ -28,4 +28,4 @@ def test_a_slot_box_is_sent_to_its_trains_first_then_to_its_placing() -> None:
     blank = blank_vehicle(shipped_kit("brick-grid"))
     assert tells(why_no_place(blank), "layout.no-slot-has-a-train-yet-find-the-set-on-the")
     code = "components.the-box-has-no-place-in-space-yet-place-it"
-    assert tells(why_no_place(demo_vehicle()), code)
+    assert tells(why_no_place(example_vehicle()), code)

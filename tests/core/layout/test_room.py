@@ -2,6 +2,7 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.kit.part_sizes import sleeve_radius_mm, tip_mm
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_findings
@@ -9,15 +10,14 @@ from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
 from mild_badger.core.layout.place_box import _PlacementSearch
 from mild_badger.core.layout.routes import CLEARANCE_MM as GRID_CLEARANCE_MM
 from mild_badger.core.layout.routes import MADE_CLEARANCE_MM, Bounds, TrainRoute
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED
 
 from .test_place_box import first_whole, with_placing
 
-BUS = demo_vehicle()
-TRACTOR = demo_vehicle("larkholm-timber-tractor")
+BUS = example_vehicle()
+TRACTOR = example_vehicle("larkholm-timber-tractor")
 HAIR = 0.01
 
 
@@ -105,7 +105,7 @@ def test_every_mesh_in_two_layers_or_at_a_wrong_distance_is_found() -> None:
 
 def test_a_sleeve_s_radius_follows_its_shaft_or_what_is_typed() -> None:
     """9 mm at least, 4.5 mm round a thick shaft's bore; as typed, but for the room of its dogs."""
-    bus = demo_vehicle()
+    bus = example_vehicle()
     assert sleeve_radius_mm(bus) == 9.0
     thick = bus.model_copy(update={"kit": bus.kit.model_copy(update={"shaft_diameter_mm": 16.0})})
     bore = thick.hole_mm(16.0, "running") / 2

@@ -6,6 +6,7 @@ from math import hypot
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.places import Series
 from mild_badger.core.architectures.registry import architecture_of
@@ -16,7 +17,6 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -32,7 +32,7 @@ PLACED = [
 @cache
 def boxed(name: str, kind: str) -> Vehicle:
     """A demo's targets with the best set of another architecture."""
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     match = match_box(vehicle, kind, best="error")
     assert not isinstance(match, Impossible)
     return apply_edit(vehicle, match.edit(vehicle))

@@ -2,6 +2,7 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
@@ -9,7 +10,6 @@ from mild_badger.core.layout.verify import verify_stack
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.model import Vehicle
@@ -28,12 +28,12 @@ def two_shaft(reverse: str) -> Vehicle:
         )
     )
     vehicle = vehicle_of(3.0, 1.5, reverse=2.5)
-    vehicle = vehicle.model_copy(update={"kit": demo_vehicle(TRACTOR).kit})
+    vehicle = vehicle.model_copy(update={"kit": example_vehicle(TRACTOR).kit})
     return apply_edit(vehicle, apply_box(vehicle, box))
 
 
 def test_the_tractor_stands_clear_with_its_idler_in_mesh_with_both() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     stack = shaft_stack(vehicle)
     assert stack is not None
     box = vehicle.box
@@ -75,7 +75,7 @@ def test_an_idler_that_runs_into_something_is_found() -> None:
 
 
 def test_what_has_no_shafts_in_line_has_no_such_stack() -> None:
-    assert shaft_stack(demo_vehicle()) is None
-    assert stack_for(demo_vehicle()) is None
+    assert shaft_stack(example_vehicle()) is None
+    assert stack_for(example_vehicle()) is None
     bare = vehicle_of(3.0)
     assert shaft_stack(apply_edit(bare, apply_box(bare, LayshaftBox()))) is None

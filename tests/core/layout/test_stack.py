@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from shapely.geometry import Point, Polygon
 
+from examples import example_vehicle
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
@@ -33,7 +34,6 @@ from mild_badger.core.layout.shaft_lengths import (
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -57,12 +57,12 @@ def stack_in(vehicle: Vehicle) -> Stack:
 
 @pytest.fixture(scope="module")
 def placed() -> Vehicle:
-    vehicle = with_placing(demo_vehicle(SWEEPER))
+    vehicle = with_placing(example_vehicle(SWEEPER))
     return apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
 
 
 def test_the_tractors_stack_adds_up_as_by_hand() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     stack = stack_in(vehicle)
     face, wall, gap, play, sleeve = 9.0, 8.0, 0.5, 0.3, 8.0 + 2 * 8.0
     by_hand = (
@@ -101,7 +101,7 @@ def test_the_tractors_stack_adds_up_as_by_hand() -> None:
 
 
 def test_thin_sleeves_save_what_the_sums_say_and_nothing_on_whole_units(placed: Vehicle) -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     saved = 3 * ((8.0 + 16.0) - (5.0 + 16.0 - 2 * 1.5))  # three sleeves
     stack = stack_in(vehicle)
     assert sleeve_saving_mm(vehicle, stack) == pytest.approx(saved)
@@ -115,7 +115,7 @@ def test_thin_sleeves_save_what_the_sums_say_and_nothing_on_whole_units(placed: 
 
 
 def test_budgets_and_shafts_that_stand_out_are_said(placed: Vehicle) -> None:
-    vehicle = frame(demo_vehicle(TRACTOR), max_stack_mm=140.0)
+    vehicle = frame(example_vehicle(TRACTOR), max_stack_mm=140.0)
     found = [f for f in evaluate(vehicle).findings if f.code == "stack-too-long"]
     assert len(found) == 1
     assert found[0].figure == pytest.approx(stack_in(vehicle).length_mm)
@@ -142,7 +142,7 @@ def test_budgets_and_shafts_that_stand_out_are_said(placed: Vehicle) -> None:
 
 
 def test_forks_clear_everything_by_true_outlines(placed: Vehicle) -> None:
-    for vehicle in (placed, demo_vehicle(TRACTOR)):
+    for vehicle in (placed, example_vehicle(TRACTOR)):
         stack = stack_in(vehicle)
         forks = forks_of(vehicle, stack)
         assert missing_forks(stack, forks) == ()
@@ -206,7 +206,7 @@ def test_bearing_sizes_are_those_of_iso_15(kit: str) -> None:
 
 
 def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     stack = stack_in(vehicle)
     seats = seat_choices(vehicle, stack)
     assert len(seats) == 7  # input 2, output 1 beside the hub, layshaft 3, idler 1
@@ -239,7 +239,7 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
 
 
 def test_bearings_that_do_not_fit_are_found() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     thick = apply_edit(vehicle, choose_bearing(vehicle, "layshaft.1", "back wall", "608"))
     thin_walls = frame(thick, wall_mm=6.0)
     found = [f for f in evaluate(thin_walls).findings if f.code == "bearing-misfit"]
@@ -266,7 +266,7 @@ def test_bearings_that_do_not_fit_are_found() -> None:
 
 
 def test_walls_hold_every_shaft_with_posts_clear_of_all_that_turns() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     stack = stack_in(vehicle)
     forks = forks_of(vehicle, stack)
     plates = plates_of(vehicle, stack, forks)
@@ -294,7 +294,7 @@ def test_walls_hold_every_shaft_with_posts_clear_of_all_that_turns() -> None:
 
 
 def test_a_shaft_that_ends_inside_gets_an_access_hole_where_the_way_is_free() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
 
     def holes(tested: Vehicle) -> set[str]:
         stack = stack_in(tested)
@@ -358,7 +358,7 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
 )
 def test_an_outline_must_be_one(corners: list[tuple[float, float]], words: Told) -> None:
     with refuses(DocumentError, words):
-        apply_edit(demo_vehicle(), Edit.one("", ("placing", "outline_u"), corners))
+        apply_edit(example_vehicle(), Edit.one("", ("placing", "outline_u"), corners))
 
 
 def test_an_idler_is_put_in_and_taken_out_by_hand(placed: Vehicle) -> None:

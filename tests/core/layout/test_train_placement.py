@@ -6,10 +6,10 @@ from math import hypot
 import pytest
 from hypothesis import given, settings
 
+from examples import example_vehicle
 from mild_badger.core.layout.train import Placement, place_train
 from mild_badger.core.ratios.propose import joined
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from strategies import brick, slots_of, trains
 
 
@@ -44,7 +44,7 @@ def is_sound(placed: Placement, train: tuple[GearPair, ...]) -> None:
 @given(trains)
 @settings(max_examples=60, deadline=None)
 def test_every_placement_is_sound(plain: tuple[GearPair, ...]) -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     train = joined(bus, plain, 0) or joined(bus, plain, 1)
     assert train is not None
     placed = place_train(brick(), train)
@@ -55,7 +55,7 @@ def test_every_placement_is_sound(plain: tuple[GearPair, ...]) -> None:
 
 
 def test_every_gear_of_the_bus_finds_its_place() -> None:
-    for slot in slots_of(demo_vehicle()):
+    for slot in slots_of(example_vehicle()):
         placed = place_train(brick(), slot.train)
         assert not placed.problem
         is_sound(placed, slot.train)

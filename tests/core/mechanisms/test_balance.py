@@ -4,6 +4,7 @@ from math import cos, radians
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
@@ -26,12 +27,11 @@ from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
 from mild_badger.core.mechanisms.bearings.rows import bearing_rows
 from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Ring, Screw, Spool, Worm
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from telling import refuses, tells
 
-BUS = demo_vehicle()
+BUS = example_vehicle()
 
 
 def planned(**more: object) -> Vehicle:
@@ -141,7 +141,7 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
 
 def test_the_bearings_of_a_placed_box_carry_what_its_teeth_push() -> None:
     """Walls take all of a mesh's force at the motor's stall: T / r / cos 20° on each shaft."""
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     stack = stack_for(tractor)
     assert stack is not None
     loads = wall_loads(tractor, stack)

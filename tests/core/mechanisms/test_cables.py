@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from examples import example_vehicle
 from mild_badger.core.mechanisms.cables.describe import describe_cables
 from mild_badger.core.mechanisms.cables.edits import (
     add_cables,
@@ -31,13 +32,12 @@ from mild_badger.core.mechanisms.cables.travel import (
     with_holes,
 )
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from telling import Told, refuses, tells, told
 
-BUS = demo_vehicle()
+BUS = example_vehicle()
 
 
 def of(cables: Cables) -> Vehicle:

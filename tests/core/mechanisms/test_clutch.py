@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import BOX_INPUT, assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
@@ -23,7 +24,6 @@ from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.trial.log import watch_wear
 from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -93,17 +93,17 @@ def test_release_and_wear() -> None:
 
 @pytest.fixture
 def clutched() -> Vehicle:
-    return apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
+    return apply_edit(example_vehicle(), add_clutch(example_vehicle()))
 
 
 def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
     assert expected(clutched, "3", CLUTCH) == 1
     assert CLUTCH in [place.body for place in places(clutched)]
-    plain, with_it = evaluate(demo_vehicle()), evaluate(clutched)
+    plain, with_it = evaluate(example_vehicle()), evaluate(clutched)
     assert [g.ratio for g in with_it.gears] == [g.ratio for g in plain.gears]
     assert not {f.code for f in with_it.findings} & {"clutch-slips", "clutch-drags"}
     assert tells(describe_clutch(clutched), "clutch.torque-capacity-run-in-new-worn-by-motor")
-    assert describe_clutch(demo_vehicle()) == ""
+    assert describe_clutch(example_vehicle()) == ""
     assert apply_edit(clutched, remove_clutch()).clutch is None
     watched = apply_edit(clutched, watch_wear(clutched, LINING_WEAR))
     assert [w.part for w in watched.log.wear] == ["clutch lining"]
@@ -139,11 +139,11 @@ def test_plates_and_linings_are_parts_and_the_lining_a_template(clutched: Vehicl
     open_mm = max(x for x, _ in hole) - min(x for x, _ in hole)
     assert (wide, open_mm) == pytest.approx((32, 16), abs=0.05)
     with refuses(InputError, "workshop.this-vehicle-takes-no-template-see-the-list"):
-        template_of(demo_vehicle(), "clutch lining")
+        template_of(example_vehicle(), "clutch lining")
 
 
 def test_a_released_clutch_leaves_the_box_free() -> None:
-    vehicle = apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
+    vehicle = apply_edit(example_vehicle(), add_clutch(example_vehicle()))
     closed, released = (solve(assemble(vehicle, released=r), {}) for r in (False, True))
     assert [closed.speed(body) for body in (CLUTCH, BOX_INPUT)] == [1, 1]
     assert [released.speed(body) for body in (MOTOR, BOX_INPUT)] == [1, None]

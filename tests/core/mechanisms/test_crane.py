@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from examples import example_vehicle
 from mild_badger.core.driveline.crane import worm_efficiency, worm_holds
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
@@ -60,13 +61,12 @@ from mild_badger.core.mechanisms.crane.outputs import drawn_mm, in_order
 from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import slot_pool
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from telling import Told, refuses, tells, told
 
-BUS = demo_vehicle()
+BUS = example_vehicle()
 RPM = BUS.motor.working_rpm
 
 

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import CRANK, assemble, shifter_state_for
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.power import power_flow
@@ -39,7 +40,6 @@ from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -183,7 +183,7 @@ def test_the_throw_that_was_glued_wrong_is_named_however_the_crank_lies(turned: 
 
 @pytest.fixture
 def shown() -> Vehicle:
-    vehicle = apply_edit(demo_vehicle(), add_engine(demo_vehicle()))
+    vehicle = apply_edit(example_vehicle(), add_engine(example_vehicle()))
     pairs = (GearPair(driver=8, driven=40), GearPair(driver=8, driven=24))
     return apply_edit(vehicle, Edit.one("gear", ("display_engine", "pairs"), pairs))
 
@@ -198,10 +198,10 @@ def test_the_crank_is_a_body_of_the_one_graph(shown: Vehicle) -> None:
     assert CRANK in [place.body for place in places(shown)]
     assert expected(shown, "3", CRANK) == Fraction(1, 15)
     # the same ratios as without it, and its gears among the parts
-    before = [gear.ratio for gear in evaluate(demo_vehicle()).gears]
+    before = [gear.ratio for gear in evaluate(example_vehicle()).gears]
     assert [gear.ratio for gear in evaluate(shown).gears] == before
     counted = {part.key: part.needed for part in parts_needed(shown)}
-    plain = {part.key: part.needed for part in parts_needed(demo_vehicle())}
+    plain = {part.key: part.needed for part in parts_needed(example_vehicle())}
     assert counted["fixed", 8] == plain["fixed", 8] + 2
     result = display_result(shown, "3", 3200.0)
     assert result is not None
@@ -234,7 +234,7 @@ def test_angles_and_orders_are_read_or_refused() -> None:
         InputError, "display.give-one-throw-a-cylinder-1-to-of-them-such", count_of_throws="13"
     ):
         with_throws(made, (0.0,) * 13)
-    vehicle = apply_edit(demo_vehicle(), add_engine(demo_vehicle()))
+    vehicle = apply_edit(example_vehicle(), add_engine(example_vehicle()))
     six = apply_edit(vehicle, with_throws(made, (0, 240, 120, 120, 240, 0)))
     assert six.display_engine is not None
     assert firing(six.display_engine).even

@@ -2,6 +2,7 @@
 
 import pytest
 
+from examples import example_vehicle
 from furnished import furnished
 from mild_badger.core.mechanisms.base import RunningState
 from mild_badger.core.mechanisms.lever.describe import lever_stands
@@ -16,7 +17,7 @@ from mild_badger.core.mechanisms.lever.reach import lever_rpm, lever_seen, reach
 from mild_badger.core.mechanisms.plain import finite
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mechanisms.steps import mechanism_steps
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.tally import Tally
 from pinned import hold
@@ -25,7 +26,7 @@ from pinned import hold
 @pytest.mark.parametrize("name", DEMOS)
 def test_mechanisms_of_every_demo_are_as_audited(name: str) -> None:
     vehicle = furnished(name)
-    bare = demo_vehicle(name)
+    bare = example_vehicle(name)
     gear = vehicle.real.gears[0].id
     figures: dict[str, object] = {"steps": [s.key for s in mechanism_steps(vehicle)]}
     for mechanism in MECHANISMS:
@@ -49,7 +50,7 @@ def test_what_is_without_bound_has_no_figure() -> None:
 
 
 def test_levers_are_laid_out_seen_and_moved_as_audited() -> None:
-    trolley = demo_vehicle("larkholm-sawmill-trolley")
+    trolley = example_vehicle("larkholm-sawmill-trolley")
     beside = furnished("larkholm-mail-bus")
     gears = [gear.id for gear in trolley.real.gears]
     placed = place_gears(trolley)

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from examples import example_vehicle
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.driveline.efficiency import efficiency
@@ -30,7 +31,6 @@ from mild_badger.core.trial.expected import trial_steps
 from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box, set_fulcrum
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
@@ -38,7 +38,7 @@ from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from telling import refuses
 
-TROLLEY = demo_vehicle("larkholm-sawmill-trolley")
+TROLLEY = example_vehicle("larkholm-sawmill-trolley")
 
 
 def box_of(vehicle: Vehicle) -> LeverBox:
@@ -153,7 +153,7 @@ def test_sliding_the_fulcrum_moves_the_gear_that_is_in() -> None:
 
 
 def test_a_drive_beside_the_box_becomes_the_box_and_is_not_taken_away() -> None:
-    bus = demo_vehicle().model_copy(update={"lever_drive": LeverDrive(throw_mm=7.0)})
+    bus = example_vehicle().model_copy(update={"lever_drive": LeverDrive(throw_mm=7.0)})
     taken = apply_edit(bus, apply_box(bus, blank_box("lever", ["1"])))
     assert box_of(taken).drive.throw_mm == 7.0
     assert taken.lever_drive is None
@@ -210,8 +210,8 @@ def test_there_is_one_lever_drive_at_most() -> None:
 def test_its_parts_and_trial_steps_are_those_of_the_drive() -> None:
     needed = {line.key: line.needed for line in parts_needed(TROLLEY)}
     assert (needed["lever", 0], needed["ratchet", 0], needed["pawl", 0]) == (3, 3, 3)
-    # a rod each between two pins, a pin a fulcrum and a pin a pawl; two bearings a shaft
-    assert (needed["rod", 0], needed["pin", 0], needed["wood bearing", 80]) == (3, 12, 4)
+    # a rod each between two pins, a pin a fulcrum and a pin a pawl, two guides; bearings: two
+    assert (needed["rod", 0], needed["pin", 0], needed["wood bearing", 80]) == (3, 14, 4)
     assert (needed["fixed", 17], needed["fixed", 30]) == (1, 1)
     assert needed["eccentric", 0] == 3
     assert (needed["fixed", 12], needed["fixed", 24], needed["fixed", 18]) == (2, 1, 1)  # final

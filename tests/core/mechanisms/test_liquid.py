@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
@@ -20,7 +21,6 @@ from mild_badger.core.mechanisms.liquid.model import LiquidLine
 from mild_badger.core.mechanisms.liquid.needs import grip_torque_n_mm, needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -77,9 +77,9 @@ def test_a_floating_caliper_pinches_on_both_sides() -> None:
 
 @pytest.fixture
 def lined() -> Vehicle:
-    edit = add_line(demo_vehicle())
+    edit = add_line(example_vehicle())
     assert edit is not None
-    return apply_edit(demo_vehicle(), edit)
+    return apply_edit(example_vehicle(), edit)
 
 
 def with_line(vehicle: Vehicle, **changes: object) -> Vehicle:
@@ -136,7 +136,7 @@ def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
 
 
 def test_brakes_and_clutch_have_a_line_each() -> None:
-    vehicle = apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
+    vehicle = apply_edit(example_vehicle(), add_clutch(example_vehicle()))
     for wanted in (
         ("brakes", "brake"),
         ("clutch", "clutch"),
@@ -155,7 +155,7 @@ def test_brakes_and_clutch_have_a_line_each() -> None:
 
 
 def test_a_file_with_one_line_is_read() -> None:
-    data = json.loads(encode(demo_vehicle()))
+    data = json.loads(encode(example_vehicle()))
     line = LiquidLine(master_mm=7.0).model_dump(exclude={"name"})
     old = {**data, "version": 2, "vehicle": {**data["vehicle"], "liquid": line}}
     del old["vehicle"]["hydraulic_lines"]

@@ -8,6 +8,7 @@ from typing import Any, ClassVar
 import pytest
 from pypdf import PdfReader
 
+from examples import example_vehicle
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.catalogue import CATALOGUE
@@ -24,7 +25,7 @@ from mild_badger.core.publish.report import report
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
@@ -80,7 +81,7 @@ def horn() -> Iterator[Horn]:
 
 
 def test_a_mechanism_more_is_found_tried_counted_and_reported(horn: Horn) -> None:
-    bus = demo_vehicle().model_copy(update={"notes": "with a horn"})
+    bus = example_vehicle().model_copy(update={"notes": "with a horn"})
     evaluation = evaluate(bus)
     assert "The horn is silent" in [finding.title for finding in evaluation.findings]
     assert "horn" in [step.key for step in mechanism_steps(bus)]
@@ -102,13 +103,13 @@ def test_keys_stand_once_and_every_drawn_one_has_its_chapter() -> None:
     assert [key for key in CHAPTERS if key in keys] == written
     for mechanism in MECHANISMS:
         for name in DEMOS:
-            chapter = mechanism.chapter(demo_vehicle(name), None)
+            chapter = mechanism.chapter(example_vehicle(name), None)
             assert chapter is None or mechanism.has_chapter
 
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_what_is_not_planned_has_no_steps_parts_or_figures(name: str) -> None:
-    bare = demo_vehicle(name).model_copy(
+    bare = example_vehicle(name).model_copy(
         update={
             "clutch": None,
             "hydraulic_lines": (),

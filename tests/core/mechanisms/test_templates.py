@@ -3,18 +3,18 @@
 import pytest
 from shapely import Point, Polygon
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.cables.model import Cables
 from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Rack, Ring
 from mild_badger.core.templates.kerf import cut_shapes
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.templates import template_of, templates_of
 from telling import refuses
 
-TRUCK = demo_vehicle("larkholm-crane-truck")
+TRUCK = example_vehicle("larkholm-crane-truck")
 
 
 def shape_of(vehicle: Vehicle, key: str) -> Polygon:
@@ -57,14 +57,14 @@ def test_rings_inside_and_racks_are_drawn_where_gears_are_made() -> None:
     assert len(hole.coords) > 60
     rack = shape_of(made, "outputs 1")
     assert rack.bounds[2] - rack.bounds[0] > 60
-    bricks = demo_vehicle().model_copy(update={"crane": crane})
+    bricks = example_vehicle().model_copy(update={"crane": crane})
     assert keys(bricks) == []  # they are bought
     with refuses(InputError, "workshop.this-vehicle-takes-no-template-see-the-list"):
         template_of(bricks, "outputs 9")
 
 
 def test_a_lever_has_its_holes_where_they_are_said_to_be() -> None:
-    vehicle = apply_edit(demo_vehicle(), add_cables())
+    vehicle = apply_edit(example_vehicle(), add_cables())
     assert keys(vehicle) == ["cables 0", "cables 1", "cables 2"]
     lever = shape_of(vehicle, "cables 1")
     middles = sorted((i.centroid.y for i in (Polygon(r) for r in lever.interiors)), reverse=True)

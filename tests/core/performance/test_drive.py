@@ -4,6 +4,7 @@ from math import atan, cos, exp, pi, sin
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.kit.catalogue import shipped_motors
@@ -19,7 +20,6 @@ from mild_badger.core.performance.losses import (
 )
 from mild_badger.core.performance.power_budget import power_budget
 from mild_badger.core.performance.pull import equilibrium_rpm, motor_trials, pulls, weakest_place
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
@@ -35,7 +35,7 @@ def changed(vehicle: Vehicle | None = None, **groups: dict[str, object]) -> Vehi
         for group, values in groups.items()
         for name, value in values.items()
     ]
-    return apply_edit(vehicle or demo_vehicle(), Edit("", tuple(changes)))
+    return apply_edit(vehicle or example_vehicle(), Edit("", tuple(changes)))
 
 
 def test_the_motors_line_with_voltage_reduction_and_current_limit() -> None:
@@ -83,7 +83,7 @@ def test_what_turns_along_drags_with_its_speed() -> None:
 
 
 def test_a_measured_speed_calibrates_the_drag() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     measured = 0.8 * bus.motor.shaft_no_load_rpm
     fitted = apply_edit(bus, calibrate(bus, "4", measured))
     assert equilibrium_rpm(fitted.motor, drag_at_motor_n_mm(fitted, "4")) == pytest.approx(
@@ -93,7 +93,7 @@ def test_a_measured_speed_calibrates_the_drag() -> None:
         calibrate(bus, "4", 99_999)
     with refuses(InputError, "performance.nothing-drags-in-gear-by-the-estimates-as"):
         calibrate(changed(losses={"idle_mesh_n_mm": 0, "bearing_n_mm": 0}), "4", measured)
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     dry, waxed = (apply_edit(tractor, estimated_losses(tractor, k)) for k in ("dry", "waxed"))
     assert waxed.kit.mesh_loss < dry.kit.mesh_loss
     assert waxed.losses.idle_mesh_n_mm < dry.losses.idle_mesh_n_mm
@@ -134,7 +134,7 @@ def test_hills_and_pull_by_hand() -> None:
 
 
 def test_a_mesh_lets_go_at_just_the_torque_that_is_told() -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     stack = stack_for(tractor)
     assert stack is not None
     told = tooth_skip_torque_n_mm(tractor, stack)
@@ -148,7 +148,7 @@ def test_a_mesh_lets_go_at_just_the_torque_that_is_told() -> None:
 
 def test_the_waterfall_falls_all_the_way_and_no_further() -> None:
     for name in ("larkholm-mail-bus", "larkholm-timber-tractor"):
-        vehicle = demo_vehicle(name)
+        vehicle = example_vehicle(name)
         evaluation = evaluate(vehicle)
         rpm = vehicle.motor.working_rpm
         for gear in evaluation.gears:
@@ -159,7 +159,7 @@ def test_the_waterfall_falls_all_the_way_and_no_further() -> None:
                 assert fall.left_percent == pytest.approx(left)
             drag = drag_at_motor_n_mm(vehicle, gear.name) / vehicle.motor.shaft_torque_n_mm(rpm)
             assert left == pytest.approx(100 * (1 - drag) * gear.efficiency)
-    assert power_budget(demo_vehicle(), "1", demo_vehicle().motor.no_load_rpm) == ()
+    assert power_budget(example_vehicle(), "1", example_vehicle().motor.no_load_rpm) == ()
 
 
 def plain(mass: float = 2.0) -> tuple[Vehicle, Evaluation]:
@@ -191,7 +191,7 @@ def test_a_drive_nears_its_top_speed_as_the_exponential_does() -> None:
 
 
 def test_a_drive_shifts_slips_climbs_and_can_stall() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     evaluation = evaluate(bus)
     rows = drive_all(bus, evaluation.gears)
     driven = list(dict.fromkeys(row.gear for row in rows if row.gear != "–"))
@@ -224,7 +224,7 @@ def test_a_drive_shifts_slips_climbs_and_can_stall() -> None:
 
 
 def test_motors_are_tried_on_the_box() -> None:
-    bus = demo_vehicle().model_copy(update={"motors": shipped_motors()})
+    bus = example_vehicle().model_copy(update={"motors": shipped_motors()})
     evaluation = evaluate(bus)
     trials = motor_trials(bus, evaluation.gears, "4", 0.8)
     assert len(trials) == len(shipped_motors())

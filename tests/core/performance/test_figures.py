@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_motors
@@ -20,7 +21,7 @@ from mild_badger.core.performance.losses import (
 from mild_badger.core.performance.power import power_table
 from mild_badger.core.performance.power_budget import power_budget
 from mild_badger.core.performance.pull import equilibrium_rpm, motor_trials, pulls, weakest_place
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -45,7 +46,7 @@ def with_motors(vehicle: Vehicle, **groups: object) -> Vehicle:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_figures_of_every_demo_are_as_audited(name: str) -> None:
-    vehicle = with_motors(demo_vehicle(name))
+    vehicle = with_motors(example_vehicle(name))
     shown = evaluate(vehicle)
     ids = [gear.id for gear in vehicle.real.gears]
     top = {gear: 10.0 * (n + 1) for n, gear in enumerate(ids)}
@@ -73,7 +74,7 @@ def test_figures_of_every_demo_are_as_audited(name: str) -> None:
 
 @pytest.mark.parametrize("kind", ["open", "locked"])
 def test_a_drive_over_every_kind_of_ground_is_as_audited(kind: str) -> None:
-    bus = with_motors(demo_vehicle(), differential={"kind": kind})
+    bus = with_motors(example_vehicle(), differential={"kind": kind})
     gears = evaluate(bus).gears
     rows = drive_all(bus, gears)
     by_hand = Drive(bus, gears, shift_by_rpm=False)
@@ -98,10 +99,12 @@ def test_a_drive_over_every_kind_of_ground_is_as_audited(kind: str) -> None:
 
 def test_on_a_hill_no_gear_is_taken_that_the_hill_holds_back() -> None:
     """m g sin θ of 25 % and what rolls, against what the next gear pushes with at that speed."""
-    bus = with_motors(demo_vehicle(), course=[{"kind": "hill", "length_m": 30, "value": 25}])
+    bus = with_motors(example_vehicle(), course=[{"kind": "hill", "length_m": 30, "value": 25}])
     gears = evaluate(bus).gears
     rows = drive_all(bus, gears)
-    free = drive_all(with_motors(demo_vehicle(), course=[{"kind": "flat", "length_m": 30}]), gears)
+    free = drive_all(
+        with_motors(example_vehicle(), course=[{"kind": "flat", "length_m": 30}]), gears
+    )
     assert len({row.gear for row in rows}) < len({row.gear for row in free})
     hold(
         __file__,
@@ -111,7 +114,7 @@ def test_on_a_hill_no_gear_is_taken_that_the_hill_holds_back() -> None:
 
 
 def test_every_estimate_is_taken_whole() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     for lubrication in ("dry", "waxed", "oiled"):
         made = apply_edit(vehicle, estimated_losses(vehicle, lubrication))
         mesh, idle, bearing = ESTIMATES[vehicle.kit.kind, lubrication]
@@ -125,7 +128,7 @@ def test_every_estimate_is_taken_whole() -> None:
 
 def test_readings_give_the_factor_they_were_made_with() -> None:
     """Speeds at which the motor gives 1.7 times what drags, and one that scatters."""
-    bus = demo_vehicle()
+    bus = example_vehicle()
     motor = bus.motor
     readings = []
     for gear in ("3", "5"):
@@ -154,7 +157,7 @@ def test_readings_give_the_factor_they_were_made_with() -> None:
 
 
 def test_wheels_in_the_air_tell_the_drag() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     gear = evaluate(bus).gear("3")
     assert gear is not None
     assert gear.wheel_turns is not None
@@ -166,7 +169,7 @@ def test_wheels_in_the_air_tell_the_drag() -> None:
 
 
 def test_no_power_flows_without_torque_or_gear() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     assert power_table(bus, None, 100) is None
     assert power_table(bus, "3", bus.motor.shaft_no_load_rpm) is None
     assert power_table(bus, "3", 100) is not None

@@ -5,16 +5,17 @@ from math import pi
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.performance.power import power_table
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_power_adds_up_and_every_torque_is_power_over_speed(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     rpm = vehicle.motor.working_rpm
     motor = vehicle.motor
     geared = motor.reduction  # of the motor's own
@@ -41,7 +42,7 @@ def test_power_adds_up_and_every_torque_is_power_over_speed(name: str) -> None:
 
 
 def test_no_power_flows_where_nothing_drives() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     assert power_table(vehicle, None, 1000.0) is None
     assert power_table(vehicle, "1", vehicle.motor.no_load_rpm) is None
     wrong = apply_edit(vehicle, Edit.one("", ("final_drive", "crown_side"), "right"))

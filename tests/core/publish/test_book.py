@@ -12,13 +12,13 @@ import pytest
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
+from examples import example_vehicle
 from mild_badger.core.errors import FileAccessError, InputError
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.glossary import glossary, terms_in
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.writer import write_file
@@ -54,7 +54,7 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
         "Templates",
     ):
         assert any(page.startswith(heading) or f"\n{heading}\n" in page for page in pages), heading
-    assert demo_vehicle(name).name in pages[0]
+    assert example_vehicle(name).name in pages[0]
     assert tells(pages[0], "publish.the-way-of-the-power-in-gear", name="3")
     assert tells(pages[0], "publish.not-kept-as-a-version-yet")
     assert "wanted" in pages[0]
@@ -144,7 +144,7 @@ def test_the_lever_drive_has_its_page_with_the_lever_ratio_at_each_place() -> No
 
 def test_the_crane_truck_has_its_outputs_balance_and_trial_steps() -> None:
     """Turns by hand: worm 1:24 behind 12:36 and before 15:75 make 360; lead 2 mm at 1900/3 rpm."""
-    truck = demo_vehicle("larkholm-crane-truck")
+    truck = example_vehicle("larkholm-crane-truck")
     data = plan_book(truck, chapters=("crane", "balance", "trial", "parts"), day=DAY)
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
     text = " ".join(text.split())
@@ -166,7 +166,7 @@ def test_the_crane_truck_has_its_outputs_balance_and_trial_steps() -> None:
 
 
 def test_the_cables_have_their_page() -> None:
-    bus = demo_vehicle(BUS)
+    bus = example_vehicle(BUS)
     planned = apply_edit(bus, add_cables())
     data = plan_book(planned, chapters=("cables", "trial"), day=DAY)
     text = " ".join("".join(p.extract_text() for p in PdfReader(io.BytesIO(data)).pages).split())
@@ -190,7 +190,7 @@ def test_the_book_tells_how_far_it_is_and_stops_when_asked() -> None:
 
 
 def test_a_box_without_a_place_and_a_very_long_name_make_a_book_too() -> None:
-    bare = demo_vehicle("larkholm-street-sweeper").model_copy(
+    bare = example_vehicle("larkholm-street-sweeper").model_copy(
         update={"layout": None, "name": "Larkholm " * 22}
     )
     text = "\n".join(
@@ -218,7 +218,7 @@ def test_a_full_disk_leaves_the_old_file_whole_and_says_so(
 
 
 def test_the_last_words_explain_the_terms_that_the_book_used() -> None:
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     pages = PdfReader(io.BytesIO(plan_book(bus, chapters=("cover", "axle", "words")))).pages
     text = " ".join(" ".join(page.extract_text() for page in pages).split())
     used, listed = text.split(say("publish.words-of-the-trade"), 1)

@@ -9,6 +9,7 @@ import pytest
 from pypdf import PdfReader
 from shapely.geometry import Polygon
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
@@ -23,7 +24,6 @@ from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.kerf import cut_shapes
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.boards import board_plans
@@ -38,7 +38,7 @@ POINT_MM = 25.4 / 72
 
 
 def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     files, refused = template_files(vehicle)
     assert not refused
     listed = templates_of(vehicle)
@@ -133,7 +133,7 @@ def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None
 
 def test_cautions_follow_the_kit_onto_the_sheet() -> None:
     for name, there in ((TRACTOR, True), ("larkholm-mail-bus", False)):
-        vehicle = demo_vehicle(name)
+        vehicle = example_vehicle(name)
         text = PdfReader(BytesIO(sheet_pdf(evaluate(vehicle)))).pages[0].extract_text()
         flat = " ".join(text.split())
         assert (tells(flat, "caution.4")) == there
@@ -143,7 +143,7 @@ def test_cautions_follow_the_kit_onto_the_sheet() -> None:
 
 
 def test_the_shifters_drawings_are_written_in_every_form() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     files = drawing_files(bus)
     assert set(files) == {f"detent-strip.{form}" for form in ("svg", "dxf", "stl")}
     strip = detent_strip(bus.lever)
@@ -165,7 +165,7 @@ def test_the_shifters_drawings_are_written_in_every_form() -> None:
 
 
 def test_what_is_not_there_cannot_be_written() -> None:
-    tractor = demo_vehicle(TRACTOR)
+    tractor = example_vehicle(TRACTOR)
     thick = f"{board_plans(tractor)[0].thick_mm:g}"
     for key, form in (
         ("board 1234 0", "svg"),

@@ -7,19 +7,19 @@ from math import pi
 import pytest
 from pypdf import PdfReader
 
+from examples import example_vehicle
 from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.mechanisms.display.edits import add_engine
 from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from telling import tells
 
-BUS = demo_vehicle()
+BUS = example_vehicle()
 
 
 def text_of(vehicle: Vehicle, chapter: str) -> str:

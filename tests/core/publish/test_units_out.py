@@ -9,6 +9,7 @@ import ezdxf
 import pytest
 from pypdf import PdfReader
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import MARK
 from mild_badger.core.publish.book import plan_book
@@ -17,7 +18,6 @@ from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.codec import encode
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.units import INCH
 
@@ -26,7 +26,7 @@ OTHER = re.compile(r"\d (?:mm|N·mm|kg|N|km/h)\b(?!²|³|/)")
 
 
 def inch(name: str) -> Vehicle:
-    return demo_vehicle(name).model_copy(update={"units": INCH})
+    return example_vehicle(name).model_copy(update={"units": INCH})
 
 
 def words_of(data: bytes) -> str:
@@ -61,7 +61,7 @@ def test_speeds_in_tables_follow_and_their_columns_say_so() -> None:
     """A mile is 1609.344 m (NIST SP 811, appendix B.8, from memory)."""
     metric, other = (
         list(csv.DictReader(io.StringIO(gears_csv(evaluate(vehicle)))))
-        for vehicle in (demo_vehicle("larkholm-timber-tractor"), inch("larkholm-timber-tractor"))
+        for vehicle in (example_vehicle("larkholm-timber-tractor"), inch("larkholm-timber-tractor"))
     )
     assert "scale_speed_km_h" not in other[0]
     seen = 0
@@ -77,7 +77,7 @@ def test_speeds_in_tables_follow_and_their_columns_say_so() -> None:
 
 
 def test_a_template_names_inches_and_keeps_its_true_size() -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     metric = template_data(tractor, "gear 12 fixed", "svg").decode()
     other = template_data(inch("larkholm-timber-tractor"), "gear 12 fixed", "svg").decode()
     assert re.findall(r'points="[^"]*"', metric) == re.findall(r'points="[^"]*"', other)
@@ -88,7 +88,7 @@ def test_a_template_names_inches_and_keeps_its_true_size() -> None:
 
 def test_a_dxf_says_its_unit_and_is_drawn_in_it() -> None:
     """$INSUNITS 4 is mm, 1 is inches (DXF reference, header variables)."""
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     wide = {}
     for unit, code in (("mm", 4), ("in", 1)):
         units = tractor.units.model_copy(update={"dxf": unit})
@@ -104,5 +104,5 @@ def test_files_and_reports_keep_the_formats_own_units() -> None:
     tractor = inch("larkholm-timber-tractor")
     data = json.loads(encode(tractor))["vehicle"]
     assert data["wheels"]["diameter_mm"] == 120.0
-    plain = report(evaluate(demo_vehicle("larkholm-timber-tractor")))
+    plain = report(evaluate(example_vehicle("larkholm-timber-tractor")))
     assert report(evaluate(tractor))["gears"] == plain["gears"]

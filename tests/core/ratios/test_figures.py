@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.ratios.box_question import Kind
@@ -31,7 +32,7 @@ from mild_badger.core.ratios.propose import (
     wanted_parity,
 )
 from mild_badger.core.ratios.single import best_train, ranked_trains
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -94,7 +95,7 @@ def test_sets_of_every_kind_are_as_audited(kind: Kind) -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_trains_of_the_demos_are_as_audited(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     gears = [gear.id for gear in vehicle.real.gears][:4]
     figures: dict[str, Any] = {
         "square": factor_square(vehicle),
@@ -120,7 +121,7 @@ def test_trains_of_the_demos_are_as_audited(name: str) -> None:
 
 
 def test_single_trains_and_ladders_are_as_audited() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     figures: dict[str, Any] = {
         "pi": best_approximations(Fraction(355, 113), largest_denominator=113),
         "brocot": best_approximations(Fraction(191, 23), largest_denominator=22),

@@ -4,12 +4,13 @@ from collections.abc import Callable, Iterator
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ratios.final_drive import overall_final_ratio, wanted_final_drive
 from mild_badger.core.ratios.findings import final_drive_findings, row_findings
 from mild_badger.core.ratios.train import mesh_links
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
@@ -34,7 +35,7 @@ Told = Callable[[Vehicle], Iterator[Finding]]
     ],
 )
 def test_each_fault_is_told_and_mended(path: Path, value: object, code: str, told: Told) -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     assert code not in [fault.code for fault in told(vehicle)]
     broken = apply_edit(vehicle, Edit.one("", path, value))
     fault = next(fault for fault in told(broken) if fault.code == code)
@@ -43,7 +44,7 @@ def test_each_fault_is_told_and_mended(path: Path, value: object, code: str, tol
 
 
 def test_the_final_drive_is_off_from_the_tolerance_on() -> None:
-    vehicle = apply_edit(demo_vehicle(), Edit.one("", PAIRS, []))
+    vehicle = apply_edit(example_vehicle(), Edit.one("", PAIRS, []))
     got, wanted = float(overall_final_ratio(vehicle)), wanted_final_drive(vehicle)
     fault = next(f for f in final_drive_findings(vehicle) if f.code == "final-drive-error")
     assert fault.severity is Severity.WARNING
@@ -57,7 +58,7 @@ def test_the_final_drive_is_off_from_the_tolerance_on() -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_the_demos_have_no_such_fault(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     assert list(row_findings(vehicle)) == []
     assert [f.code for f in final_drive_findings(vehicle) if f.severity is Severity.ERROR] == []
 

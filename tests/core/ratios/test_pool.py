@@ -7,6 +7,7 @@ from math import log, pi, prod, sqrt
 import pytest
 from sympy import primefactors
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable, build_pool, unpack
@@ -22,7 +23,6 @@ from mild_badger.core.ratios.train import (
     train_text,
 )
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
 from strategies import BRICK_SIZES, brick
 
 
@@ -125,7 +125,7 @@ def test_eight_and_twelve_are_joined_by_twentyfour() -> None:
 
 
 def test_idlers_mend_a_train_that_does_not_seat_or_turns_over() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     plain = (GearPair(driver=8, driven=12), GearPair(driver=20, driven=20))
     mended = joined(bus, plain, EVEN)
     assert mended is not None

@@ -4,6 +4,7 @@ from fractions import Fraction
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -20,7 +21,6 @@ from mild_badger.core.ratios.propose import (
     wanted_parity,
 )
 from mild_badger.core.vehicle.boxes import TwoShaftBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import keep_train, move_slot, set_train
@@ -30,7 +30,7 @@ from strategies import vehicle_of, with_search
 
 def boxed(kind: Kind) -> Vehicle:
     """The timber tractor with the best box of a kind."""
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     found = match_box(tractor, kind, best="error")
     assert not isinstance(found, Impossible)
     return apply_edit(tractor, found.edit(tractor))
@@ -39,7 +39,7 @@ def boxed(kind: Kind) -> Vehicle:
 @pytest.mark.parametrize("feed", ["rail", "shaft"])
 def test_the_first_train_offered_drives_the_right_way(feed: str) -> None:
     # domain: behind a single input shaft the directions alternate from column to column
-    bus = apply_edit(demo_vehicle(), Edit.one("Feed", ("box", "feed"), feed))
+    bus = apply_edit(example_vehicle(), Edit.one("Feed", ("box", "feed"), feed))
     for gear in bus.real.gears:
         (first, *_) = trains_for_gear(bus, gear.name)
         bus = apply_edit(bus, set_train(bus, gear.name, first.train))
@@ -52,7 +52,7 @@ def test_the_first_train_offered_drives_the_right_way(feed: str) -> None:
 
 
 def test_parity_of_a_column_and_of_a_two_shaft_box() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     shaft = apply_edit(bus, Edit.one("Feed", ("box", "feed"), "shaft"))
     for gear in bus.real.gears:
         slot = next(s for s in shaft.box.slots if s.gear == gear.name)
@@ -85,7 +85,7 @@ def test_every_own_pair_offered_stands_at_the_distance_and_gives_its_ratio(kind:
 
 def test_no_own_pairs_where_pairs_are_shared_or_nothing_stands_yet() -> None:
     assert pairs_for_gear(boxed("range-splitter"), "1") == ()
-    assert pairs_for_gear(demo_vehicle().model_copy(update={"box": TwoShaftBox()}), "1") == ()
+    assert pairs_for_gear(example_vehicle().model_copy(update={"box": TwoShaftBox()}), "1") == ()
     assert pairs_for_gear(boxed("two-shaft"), "no such gear") == ()
 
 
@@ -117,7 +117,7 @@ def test_trains_of_a_large_kit_up_to_three_pairs() -> None:
 
 
 def test_what_of_the_box_makes_an_answer_stale() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     places = search_places(bus)
     train = bus.box.slots[0].gear
     assert search_places(apply_edit(bus, Edit.one("Rename", ("name",), "Other"))) == places

@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.message import say
@@ -29,7 +30,7 @@ from mild_badger.core.shift.slide import slide_checks
 from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import LayshaftBox, SlotBox
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -37,7 +38,7 @@ from telling import refuses, tells, told
 
 from .test_states import BOXES, slots, vehicle_with
 
-SHIFTED = tuple(name for name in DEMOS if demo_vehicle(name).box.sleeves)
+SHIFTED = tuple(name for name in DEMOS if example_vehicle(name).box.sleeves)
 """Demos with sleeves to shift."""
 
 
@@ -66,7 +67,7 @@ def sampled_overlap(vehicle: Vehicle, layout: DrumLayout, start: float, end: flo
 @pytest.mark.parametrize(("overlap", "depth"), [(-16.0, 3.0), (-4.0, 5.0), (3.0, 6.0)])
 def test_the_tracks_overlap_by_what_is_asked(name: str, overlap: float, depth: float) -> None:
     vehicle = with_actuator(
-        demo_vehicle(name), "drum", overlap_deg=overlap, dog_depth_mm=depth, dwell_deg=10.0
+        example_vehicle(name), "drum", overlap_deg=overlap, dog_depth_mm=depth, dwell_deg=10.0
     )
     layout = drum_layout(vehicle)
     handed = [change for change in layout.changes if change.overlap_deg is not None]
@@ -83,7 +84,7 @@ def test_the_tracks_overlap_by_what_is_asked(name: str, overlap: float, depth: f
 
 
 def test_every_fork_stands_where_its_position_says() -> None:
-    vehicle = with_actuator(demo_vehicle(), "drum")
+    vehicle = with_actuator(example_vehicle(), "drum")
     layout = drum_layout(vehicle)
     assert [p.gear for p in layout.positions] == ["R", None, "1", "2", "3", "4", "5", "6"]
     travel = vehicle.lever.fork_travel_mm
@@ -96,7 +97,7 @@ def test_every_fork_stands_where_its_position_says() -> None:
 
 def test_slope_and_unrolled_length_follow_the_diameter() -> None:
     # a ramp of 8 mm over the whole way of 45° − 8° on a drum of 40 mm (helix: tan = rise / arc)
-    vehicle = with_actuator(demo_vehicle(), "drum", overlap_deg=1.0, dog_depth_mm=4.0)
+    vehicle = with_actuator(example_vehicle(), "drum", overlap_deg=1.0, dog_depth_mm=4.0)
     layout = drum_layout(vehicle)
     assert layout.around_mm == pytest.approx(pi * 40)
     assert layout.along_mm(90) == pytest.approx(pi * 10)
@@ -107,7 +108,7 @@ def test_slope_and_unrolled_length_follow_the_diameter() -> None:
 
 
 def test_a_drum_that_is_too_small_is_mended() -> None:
-    vehicle = with_actuator(demo_vehicle(), "drum", diameter_mm=16.0)
+    vehicle = with_actuator(example_vehicle(), "drum", diameter_mm=16.0)
     finding = next(f for f in evaluate(vehicle).findings if f.code == "track-too-steep")
     assert finding.mend is not None
     mended = apply_edit(vehicle, finding.mend)
@@ -117,7 +118,7 @@ def test_a_drum_that_is_too_small_is_mended() -> None:
 
 def test_overlapping_tracks_lock_plain_dogs_and_one_way_dogs_let_the_faster_drive() -> None:
     plain = with_actuator(
-        demo_vehicle(), "drum", drums="odd and even", overlap_deg=5.0, dog_depth_mm=6.5
+        example_vehicle(), "drum", drums="odd and even", overlap_deg=5.0, dog_depth_mm=6.5
     )
     evaluation = evaluate(plain)
     locked = [s for s in evaluation.proof.states if s.verdict is StateVerdict.LOCKS]
@@ -137,7 +138,7 @@ def test_overlapping_tracks_lock_plain_dogs_and_one_way_dogs_let_the_faster_driv
 
 
 def test_a_sleeve_between_odd_and_even_gears_needs_other_places() -> None:
-    vehicle = apply_edit(demo_vehicle(), Edit.one("", ("shifting", "actuation"), "drum"))
+    vehicle = apply_edit(example_vehicle(), Edit.one("", ("shifting", "actuation"), "drum"))
     vehicle = apply_edit(
         vehicle,
         propose_places(apply_edit(vehicle, Edit.one("", ("shifting", "actuation"), "gate"))),
@@ -149,20 +150,22 @@ def test_a_sleeve_between_odd_and_even_gears_needs_other_places() -> None:
 
 
 def test_a_gear_left_out_of_the_drum_cannot_be_reached() -> None:
-    vehicle = with_actuator(demo_vehicle(), "drum", order=[None, "1", "2"])
+    vehicle = with_actuator(example_vehicle(), "drum", order=[None, "1", "2"])
     assert drum_order(vehicle) == (None, "1", "2")
     finding = next(f for f in evaluate(vehicle).findings if f.code == "gear-unreachable")
     assert finding.where == ("3", "4", "5", "6", "R")
     assert finding.mend is not None
     assert drum_layout(apply_edit(vehicle, finding.mend)).missed == ()
     with refuses(DocumentError, "vehicle.gear-stands-twice-on-the-drum", gear="2"):
-        with_actuator(demo_vehicle(), "drum", order=["2", "2"])
+        with_actuator(example_vehicle(), "drum", order=["2", "2"])
 
 
 def test_the_wall_between_tracks_is_what_a_whole_follower_leaves() -> None:
-    vehicle = with_actuator(demo_vehicle(), "drum", track_pitch_mm=30.0, follower_mm=4.0)
+    vehicle = with_actuator(example_vehicle(), "drum", track_pitch_mm=30.0, follower_mm=4.0)
     layout = drum_layout(vehicle)
-    thick = drum_layout(with_actuator(demo_vehicle(), "drum", track_pitch_mm=30.0, follower_mm=5.0))
+    thick = drum_layout(
+        with_actuator(example_vehicle(), "drum", track_pitch_mm=30.0, follower_mm=5.0)
+    )
     assert layout.closest_mm is not None
     assert thick.closest_mm == pytest.approx(layout.closest_mm - 1.0)
     # by hand: neighbouring middle lines, every quarter degree, less one follower
@@ -177,7 +180,7 @@ def test_the_wall_between_tracks_is_what_a_whole_follower_leaves() -> None:
 
 
 def test_tracks_keep_apart_or_it_is_said() -> None:
-    vehicle = with_actuator(demo_vehicle(), "drum", track_pitch_mm=8.0)
+    vehicle = with_actuator(example_vehicle(), "drum", track_pitch_mm=8.0)
     layout = drum_layout(vehicle)
     assert layout.closest_mm is not None
     assert layout.closest_mm < 0
@@ -203,7 +206,9 @@ def test_the_order_of_columns_is_the_best_of_all_orders(name: str) -> None:
 
 
 def test_the_catch_counts_columns_tilts_and_time() -> None:
-    vehicle = with_actuator(demo_vehicle(), "catch", order=[3, 1, 2, 4], slide_s=0.5, tilt_s=0.25)
+    vehicle = with_actuator(
+        example_vehicle(), "catch", order=[3, 1, 2, 4], slide_s=0.5, tilt_s=0.25
+    )
     # by hand: 2 in column 1 to 3 in column 2, next to it; 4 in column 2 to 5 in column 3, two on
     near, far = catch_shift(vehicle, "2", "3"), catch_shift(vehicle, "4", "5")
     assert (near.slides, near.tilts, near.moves) == (1, 2, 3)
@@ -216,7 +221,7 @@ def test_the_catch_counts_columns_tilts_and_time() -> None:
 
 
 def test_a_catch_that_may_slide_on_in_gear_can_lock() -> None:
-    vehicle = with_actuator(demo_vehicle(), "catch", past_neutral=False)
+    vehicle = with_actuator(example_vehicle(), "catch", past_neutral=False)
     evaluation = evaluate(vehicle)
     assert evaluation.proof.count(StateVerdict.LOCKS) > 0
     finding = next(f for f in evaluation.findings if f.code == "reach-locks")
@@ -228,7 +233,7 @@ def test_a_catch_that_may_slide_on_in_gear_can_lock() -> None:
 @pytest.mark.parametrize("kind", ["gate", "catch", "drum"])
 @pytest.mark.parametrize("feed", ["rail", "shaft"])
 def test_proposed_places_turn_every_gear_the_right_way(kind: str, feed: str) -> None:
-    vehicle = apply_edit(demo_vehicle(), Edit.one("", ("box", "feed"), feed))
+    vehicle = apply_edit(example_vehicle(), Edit.one("", ("box", "feed"), feed))
     placed = with_actuator(vehicle, kind)
     codes = {f.code for f in evaluate(placed).findings}
     assert not codes & {"wrong-direction", "reach-locks", "crown-wheel-side", "gear-unreachable"}
@@ -257,7 +262,7 @@ def test_proposed_places_keep_layshafts_and_refuse_what_has_no_places() -> None:
 
 @pytest.mark.parametrize("kind", ["gate", "catch", "drum"])
 def test_the_played_run_passes_every_gear_in_order_without_a_jump(kind: str) -> None:
-    vehicle = with_actuator(demo_vehicle(), kind)
+    vehicle = with_actuator(example_vehicle(), kind)
     run = usual_run(vehicle)
     frames = play(vehicle, run)
     seen = [frame.gears[0] for frame in frames if frame.gears]
@@ -289,7 +294,7 @@ def test_the_range_box_is_played_with_both_its_levers() -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_turning_over_follows_in_directions_and_pattern(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     before = {g.name: g.wheel_turns for g in evaluate(vehicle).gears}
     for turn in (turn_box, mirror_pattern, mirror_hand):
         turned = apply_edit(vehicle, turn(vehicle))
@@ -327,7 +332,7 @@ def test_a_sliding_reverse_gear_clears_the_gear_beneath_it() -> None:
             Slot(gear="R", column=1, face="back", train=parse_train("20:(15):39")),
         ),
     )
-    wood = demo_vehicle("larkholm-timber-tractor")
+    wood = example_vehicle("larkholm-timber-tractor")
     vehicle = vehicle_with(box).model_copy(update={"kit": wood.kit})
     module, width = wood.kit.module_mm, wood.kit.made.face_width_mm if wood.kit.made else 0.0
     first, back = slide_checks(vehicle)
@@ -355,7 +360,7 @@ def test_same_results_and_backward_steps_are_found() -> None:
 
 
 def test_every_way_says_what_moves_and_how_long() -> None:
-    gate, drum = with_actuator(demo_vehicle(), "gate"), with_actuator(demo_vehicle(), "drum")
+    gate, drum = with_actuator(example_vehicle(), "gate"), with_actuator(example_vehicle(), "drum")
     over = way_between(gate, "2", "3")
     # by hand, 0.2 s a move: out, over to the next rail, in
     assert (over.count, over.one_pull) == (2, False)
@@ -367,7 +372,7 @@ def test_every_way_says_what_moves_and_how_long() -> None:
         say("shift.turn-the-drum-by", word="back", angle=135.0, through=", through 3, 2"),
     )
     assert turned.seconds == pytest.approx(135 / 180)  # 30 rpm are 180° a second
-    short = with_actuator(demo_vehicle(), "drum", order=[None, "1"])
+    short = with_actuator(example_vehicle(), "drum", order=[None, "1"])
     assert way_between(short, "1", "5").count is None
     ways = shift_ways(gate)
     assert [row[0].start for row in ways] == [None, "1", "2", "3", "4", "5", "6", "R"]
@@ -375,7 +380,7 @@ def test_every_way_says_what_moves_and_how_long() -> None:
 
 
 def test_orders_are_read_as_they_are_typed_or_refused_with_a_remedy() -> None:
-    vehicle = with_actuator(demo_vehicle(), "drum")
+    vehicle = with_actuator(example_vehicle(), "drum")
     assert parse_order(vehicle, order_text(vehicle)) == drum_order(vehicle)
     assert parse_order(vehicle, " r ; n,1,") == ("R", None, "1")
     assert parse_order(vehicle, "") == ()

@@ -5,6 +5,7 @@ from typing import Any, get_args
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.axle.road_state import Straight, conditions
@@ -43,7 +44,7 @@ from mild_badger.core.shift.sequence import frame_at, play, usual_run
 from mild_badger.core.shift.slide import describe_slide, slide_checks
 from mild_badger.core.shift.slots import slot_columns
 from mild_badger.core.shift.states import prove, shifters
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -98,7 +99,7 @@ def figures_of(vehicle: Vehicle) -> dict[str, Any]:
 @pytest.mark.parametrize("actuation", ACTUATIONS)
 @pytest.mark.parametrize("name", DEMOS)
 def test_shifters_of_the_demos_are_as_audited(name: str, actuation: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     vehicle = apply_edit(vehicle, Edit.one("", ("shifting", "actuation"), actuation))
     figures = figures_of(vehicle) if vehicle.box.sleeved else {}
     for key, ask in (
@@ -123,7 +124,7 @@ def test_shifters_of_the_demos_are_as_audited(name: str, actuation: str) -> None
 
 @pytest.mark.parametrize("kind", searches())
 def test_every_architecture_shifts_as_audited(kind: Kind) -> None:
-    vehicle = demo_vehicle("larkholm-timber-tractor")
+    vehicle = example_vehicle("larkholm-timber-tractor")
     ids = [gear.id for gear in vehicle.real.gears]
     found = match_box(vehicle, kind, best="error")
     assert not isinstance(found, Impossible)
@@ -140,7 +141,7 @@ def test_every_architecture_shifts_as_audited(kind: Kind) -> None:
 def test_places_are_proposed_and_mirrored_as_audited() -> None:
     figures: dict[str, Any] = {}
     for name in DEMOS:
-        vehicle = demo_vehicle(name)
+        vehicle = example_vehicle(name)
         for what, ask in (
             ("places", propose_places),
             ("turned", turn_box),
@@ -158,7 +159,7 @@ def test_places_are_proposed_and_mirrored_as_audited() -> None:
 
 
 def test_orders_angles_and_columns_are_read_as_they_are_written() -> None:
-    vehicle = demo_vehicle("larkholm-street-sweeper")
+    vehicle = example_vehicle("larkholm-street-sweeper")
     for order in ("R, N, 1, 2, 3, 4", "N;1;2;3;4;R"):
         parsed = parse_order(vehicle, order)
         assert set(parsed) == {None, "1", "2", "3", "4", "R"}
@@ -177,7 +178,7 @@ def test_orders_angles_and_columns_are_read_as_they_are_written() -> None:
 
 
 def test_a_drum_with_its_own_angles_is_as_audited() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     vehicle = apply_edit(
         vehicle,
         Edit(
@@ -210,7 +211,7 @@ def test_a_track_stands_still_outside_its_corners() -> None:
 
 def test_notches_that_run_together_are_made_as_deep_as_fits() -> None:
     """Two notches of depth d with flanks of φ take 2 d / tan φ; they fit in the travel."""
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     deep = apply_edit(vehicle, Edit.one("", ("lever", "detent_depth_mm"), 6.0))
     proof = prove(deep, conditions(deep, Straight(), locked=False))
     fault = next(f for f in shift_findings(deep, proof, {}) if f.code == "notches-run-together")

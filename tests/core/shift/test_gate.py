@@ -7,13 +7,14 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.figures import plain
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.gate import Gate, describe_gate, detent_force, gates
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever
@@ -22,7 +23,7 @@ from telling import tells
 
 
 def bus(**lever: object) -> Vehicle:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     return vehicle.model_copy(update={"lever": vehicle.lever.model_copy(update=lever)})
 
 
@@ -52,7 +53,7 @@ def test_the_bus_s_gate_from_the_seat() -> None:
 def test_a_demo_s_gate_is_the_usual_one_with_dogs(demo: str) -> None:
     # the usual pattern of road vehicles (common practice, no source): first forward on the left,
     # then in pairs to the right, reverse at the end
-    usual_with_dogs(demo_vehicle(demo))
+    usual_with_dogs(example_vehicle(demo))
 
 
 def usual_with_dogs(vehicle: Vehicle) -> None:
@@ -79,7 +80,7 @@ def test_arrange_gives_the_usual_gate_however_the_lever_hangs(pivot: str, faces:
 
 def test_with_sliding_gears_reverse_and_first_share_a_rail() -> None:
     # the usual pattern of sliding-gear boxes (common practice, no source)
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     slides = tractor.model_copy(
         update={"box": tractor.box.model_copy(update={"engagement": "slide"})}
     )

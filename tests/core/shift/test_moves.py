@@ -4,6 +4,7 @@ from itertools import product
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.axle.road_state import Straight, conditions
@@ -13,7 +14,6 @@ from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.shift.moves import shift_between
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
@@ -48,7 +48,7 @@ def test_no_shift_locks_on_its_way(kind: Kind) -> None:
 
 
 def test_the_bus_s_moves_by_hand() -> None:
-    box = demo_vehicle().box  # 1 and 2 share the first sleeve, 3 and 4 the second
+    box = example_vehicle().box  # 1 and 2 share the first sleeve, 3 and 4 the second
     pull = shift_between(box, "1", "2")
     assert (pull.one_pull, pull.through_neutral, len(pull.moves)) == (True, True, 2)
     assert pull.summary == say(

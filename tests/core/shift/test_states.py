@@ -5,6 +5,7 @@ from itertools import product
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import Motion, solve
@@ -20,7 +21,7 @@ from mild_badger.core.vehicle.boxes import (
     TwinLayshaftBox,
     TwoShaftBox,
 )
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Edit
@@ -161,7 +162,7 @@ def test_sliders_drive_as_sleeves_do_and_idle_with_their_shaft(name: str) -> Non
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_the_demos_reach_no_state_that_locks(name: str) -> None:
-    proof = proof_of(demo_vehicle(name))
+    proof = proof_of(example_vehicle(name))
     assert proof.count(StateVerdict.LOCKS) == 0
     if name == "larkholm-sawmill-trolley":  # one fulcrum stands in one place: nothing can fight
         assert proof.locking == 0

@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.fill import fill_ratios, ratio_for_speed
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.targets.speeds import real_speed_mm_s
 from mild_badger.core.targets.table import read_targets, targets_csv
-from mild_badger.core.vehicle.demo import demo_vehicle
 from telling import Told, refuses, told
 
 IN, OUT = RatioConvention.TURNS_IN, RatioConvention.TURNS_OUT
@@ -53,7 +53,7 @@ def test_what_cannot_be_filled(arguments: tuple[float, float, int, float], word:
 
 
 def test_a_top_speed_gives_its_ratio_back() -> None:
-    bus = demo_vehicle().real
+    bus = example_vehicle().real
     for ratio in (6.1, 0.78):
         speed = real_speed_mm_s(bus, ratio, bus.limit_rpm) * 0.0036
         assert ratio_for_speed(bus, speed) == pytest.approx(ratio)
@@ -87,7 +87,7 @@ def test_every_way_a_spreadsheet_writes_it(text: str) -> None:
 
 def test_the_other_school_and_the_way_back() -> None:
     assert shape("0.25\n0.5\n", OUT) == [("1", 4.0, False), ("2", 2.0, False)]
-    bus = demo_vehicle().real
+    bus = example_vehicle().real
     assert [(g.name, g.ratio, g.reverse) for g in read_targets(targets_csv(bus), IN)] == [
         (g.name, g.ratio, g.reverse) for g in bus.gears
     ]

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.performance.chart import speed_lines
 from mild_badger.core.targets.schools import (
@@ -24,7 +25,6 @@ from mild_badger.core.targets.speeds import (
     steps,
 )
 from mild_badger.core.units import exact, km_per_hour, rim_speed_mm_s
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Scale
 from telling import refuses
 
@@ -100,7 +100,7 @@ def test_a_wheel_by_hand() -> None:
 
 
 def test_the_bus_by_hand() -> None:
-    bus = demo_vehicle().real
+    bus = example_vehicle().real
     # sixth at the limit: π · 0.92 m · 2900/60 / (0.78 · 6.2) = 28.89 m/s = 104.0 km/h
     assert km_per_hour(real_speed_mm_s(bus, 0.78, 2900)) == pytest.approx(103.99, abs=0.01)
     assert spread(bus) == pytest.approx(6.1 / 0.78)
@@ -108,7 +108,7 @@ def test_the_bus_by_hand() -> None:
 
 
 def test_the_wanted_line_of_the_chart_by_hand() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     line = speed_lines(bus, {"6": 0.2, "R": None})[5]
     # 4200 rpm over 0.78 · 6.2 on wheels of 68 mm: 868.486 rpm, 3.0922 m/s
     assert line.wanted_m_s == pytest.approx(3.0922, abs=1e-4)
@@ -123,7 +123,7 @@ def test_errors_weigh_short_and_long_alike() -> None:
     assert deviation_percent(25.0) == pytest.approx(25.0)
     assert deviation_percent(-20.0) == pytest.approx(25.0)
     assert deviation_percent(0.0) == 0.0
-    bus = demo_vehicle()
+    bus = example_vehicle()
     assert scaled_diameter_mm(bus.real, Scale(denominator=10)) == pytest.approx(92.0)
 
 

@@ -2,9 +2,9 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.figures import plain
 from mild_badger.core.trial.built import Bay, bays, measure
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from telling import tells
@@ -12,7 +12,7 @@ from telling import tells
 
 @pytest.fixture
 def tractor() -> Vehicle:
-    return demo_vehicle("larkholm-timber-tractor")
+    return example_vehicle("larkholm-timber-tractor")
 
 
 def bay(vehicle: Vehicle, shaft: str, number: int = 0) -> Bay:
@@ -81,4 +81,6 @@ def test_a_shaft_that_came_out_short_is_told(tractor: Vehicle) -> None:
 
 
 def test_a_box_without_a_place_has_no_bays() -> None:
-    assert bays(demo_vehicle("larkholm-street-sweeper").model_copy(update={"layout": None})) == ()
+    assert (
+        bays(example_vehicle("larkholm-street-sweeper").model_copy(update={"layout": None})) == ()
+    )

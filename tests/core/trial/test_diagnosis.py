@@ -7,6 +7,7 @@ from random import Random
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.trial import diagnosis
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
@@ -14,7 +15,7 @@ from mild_badger.core.trial.expected import expected, places, positions
 from mild_badger.core.trial.faults import Suspect
 from mild_badger.core.trial.record_reading import take_reading
 from mild_badger.core.trial.rig import RigFault, RigRun, SlotDisc, faults_of, parse_fault, pulses
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
 from telling import tells
@@ -114,7 +115,7 @@ def told_apart(one: list[Fraction | str | None], other: list[Fraction | str | No
 )
 def test_the_true_fault_is_among_the_first_three(name: str, cases: int) -> None:
     """Seeded random faults; those whose machine no reading tells from three others do not count."""
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     every = faults_of(vehicle)
     machines = {fault: signature(vehicle, fault) for fault in every}
     planned = signature(vehicle, None)
@@ -156,7 +157,7 @@ def test_the_rig_and_the_diagnosis_share_no_code_but_the_solver() -> None:
 @pytest.mark.parametrize("name", DEMOS)
 def test_short_cuts_show_what_the_whole_drivetrain_solved_shows(name: str) -> None:
     """Every kind of fault, at random places: the families and loose ends against plain solving."""
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     case = diagnosis._case(vehicle)
     random = Random(7)
     asked = [(p, q.body) for p in positions(vehicle) for q in places(vehicle)]
@@ -178,7 +179,7 @@ def test_short_cuts_show_what_the_whole_drivetrain_solved_shows(name: str) -> No
 
 
 def test_a_missing_idler_shows_by_its_direction() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     place = places(vehicle)[0].body
     gear = next(
         g.name
@@ -202,7 +203,7 @@ def test_a_missing_idler_shows_by_its_direction() -> None:
 
 
 def test_two_faults_at_once_are_not_blamed_on_one() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     place = places(vehicle)[0].body
     readings = [
         Reading(position="1", body=place, turns=0.11, spread=0.0005),
@@ -215,7 +216,7 @@ def test_two_faults_at_once_are_not_blamed_on_one() -> None:
 
 
 def test_no_readings_and_good_readings_are_said_to_be_so() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     assert tells(diagnose(vehicle).words, "trial.nothing-has-been-read-yet-engage-a-position")
     place = places(vehicle)[0].body
     good = [Reading(position="3", body=place, turns=0.48, spread=0.001)]
@@ -236,9 +237,9 @@ def test_no_readings_and_good_readings_are_said_to_be_so() -> None:
     ],
 )
 def test_faults_are_written_in_words(text: str, kind: str) -> None:
-    fault = parse_fault(demo_vehicle(), text)
+    fault = parse_fault(example_vehicle(), text)
     assert fault.kind == kind
-    assert list(pulses(demo_vehicle(), RigRun("3", "selector.1", fault, seconds=1)))
+    assert list(pulses(example_vehicle(), RigRun("3", "selector.1", fault, seconds=1)))
 
 
 @pytest.mark.parametrize(
@@ -258,11 +259,15 @@ def test_faults_are_written_in_words(text: str, kind: str) -> None:
 )
 def test_faults_that_cannot_be_are_refused_with_a_sentence(text: str) -> None:
     with pytest.raises(InputError, match=r"[a-z]{3}.*\."):
-        list(pulses(demo_vehicle(), RigRun("3", "selector.1", parse_fault(demo_vehicle(), text))))
+        list(
+            pulses(
+                example_vehicle(), RigRun("3", "selector.1", parse_fault(example_vehicle(), text))
+            )
+        )
 
 
 def test_the_rig_s_instruments_may_be_poor_too() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     poor = SlotDisc(slots=8, bent=0.25, missed=0.05, noise_us=200)
     run = RigRun("3", "selector.1", seconds=40, source=poor, output=poor, rpm=400)
     lines = list(pulses(vehicle, run))

@@ -5,6 +5,7 @@ import io
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.ids import VersionId
@@ -23,7 +24,6 @@ from mild_badger.core.trial.log import (
     watch_wear,
     worn_renewed,
 )
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.log import LogEntry, WearItem
@@ -51,7 +51,7 @@ ENTRIES = (
 
 @pytest.fixture
 def kept() -> Vehicle:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     for entry in ENTRIES:
         vehicle = apply_edit(vehicle, add_entry(vehicle, entry))
     return vehicle
@@ -115,7 +115,7 @@ def test_an_empty_entry_is_refused(kept: Vehicle) -> None:
 
 
 def test_what_an_entry_is_tied_to_stays_when_its_name_changes() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     name = next(body.name for body in assemble(bus).bodies if body.id == "gear 3/0.driver")
     entry = LogEntry(date="2026-03-01", part=name, seen="worn")
     tied = apply_edit(bus, add_entry(bus, entry))

@@ -4,11 +4,11 @@ from fractions import Fraction
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.message import say
 from mild_badger.core.trial.compare import deviations
 from mild_badger.core.trial.expected import expected
 from mild_badger.core.trial.record_reading import take_reading
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -63,11 +63,11 @@ def test_what_is_wanting_is_said(turns: tuple[float, float], words: str, stands:
 
 
 def noted(*readings: dict[str, object]) -> Vehicle:
-    return apply_edit(demo_vehicle(), Edit.one("", ("trial", "readings"), list(readings)))
+    return apply_edit(example_vehicle(), Edit.one("", ("trial", "readings"), list(readings)))
 
 
 def test_readings_are_set_beside_the_plan() -> None:
-    planned = expected(demo_vehicle(), "3", BODY)
+    planned = expected(example_vehicle(), "3", BODY)
     assert isinstance(planned, Fraction)
     turns, way = abs(float(planned)), 1 if planned > 0 else -1
     near = {"position": "3", "body": BODY, "way": way, "spread": turns * 0.02}

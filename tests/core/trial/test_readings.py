@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import FileAccessError, InputError
 from mild_badger.core.trial.pulses import PulseReader
 from mild_badger.core.trial.readings import (
@@ -17,7 +18,6 @@ from mild_badger.core.trial.readings import (
 )
 from mild_badger.core.trial.rig import RigRun, pulses
 from mild_badger.core.trial.stream import FileStream, RigStream
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from telling import refuses
 
@@ -54,7 +54,7 @@ def test_numbers_that_cannot_be_are_refused(given: str, taken: str, percent: str
 
 
 def test_readings_and_ticks_are_noted_read_anew_and_taken_away() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     first = typed_reading(PLACE, turned_in="25", turned_out="12", percent="", way=1)
     again = typed_reading(PLACE, turned_in="25", turned_out="13", percent="", way=1)
     noted = apply_edit(vehicle, note_reading(vehicle, first))
@@ -106,7 +106,7 @@ def test_what_cannot_be_opened_is_a_sentence(tmp_path: Path) -> None:
 
 def test_the_rig_keeps_its_time() -> None:
     now = [0.0]
-    lines = pulses(demo_vehicle(), RigRun("3", "selector.1", seconds=4))
+    lines = pulses(example_vehicle(), RigRun("3", "selector.1", seconds=4))
     stream = RigStream(lines, pace=2.0, clock=lambda: now[0])
     reader = PulseReader()
     for tenth in range(1, 21):

@@ -4,6 +4,7 @@ from fractions import Fraction
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.driveline.assemble import WHEELS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
@@ -28,7 +29,7 @@ from mild_badger.core.trial.expected import (
 )
 from mild_badger.core.trial.readings import tick
 from mild_badger.core.vehicle.box import chain_ratio
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.trial import Reading
@@ -37,7 +38,7 @@ from telling import tells
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_every_position_says_what_teeth_say(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     final = vehicle.final_drive
     below = chain_ratio(final.pairs) * Fraction(final.crown, final.pinion)
     for step in trial_steps(vehicle)[1:]:
@@ -59,9 +60,9 @@ def test_every_position_says_what_teeth_say(name: str) -> None:
 
 
 def test_a_function_box_has_its_own_steps() -> None:
-    steps = function_steps(demo_vehicle("larkholm-street-sweeper"))
+    steps = function_steps(example_vehicle("larkholm-street-sweeper"))
     assert any(step.startswith("Position ") for step in steps)
-    assert function_steps(demo_vehicle()) == ()
+    assert function_steps(example_vehicle()) == ()
 
 
 @pytest.mark.parametrize(
@@ -81,7 +82,7 @@ def test_a_function_box_has_its_own_steps() -> None:
 def test_a_reading_agrees_within_what_it_is_uncertain_by(
     reading: dict[str, object], fits: bool | None
 ) -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     given = Reading.model_validate({"position": "3", "body": "selector.1"} | reading)
     assert expected(vehicle, "3", "selector.1") == Fraction(12, 25)
     assert agrees(vehicle, given) is fits
@@ -89,7 +90,7 @@ def test_a_reading_agrees_within_what_it_is_uncertain_by(
 
 
 def test_wheels_are_seen_forwards_whichever_way_the_motor_turns() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     other = apply_edit(vehicle, Edit.one("turn", ("motor", "turns"), -vehicle.motor.turns))
     one = expected(vehicle, "3", WHEELS["left"])
     assert one is not None
@@ -98,7 +99,7 @@ def test_wheels_are_seen_forwards_whichever_way_the_motor_turns() -> None:
 
 
 def test_a_reading_says_one_thing_only() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     for wrong in ({"jams": True, "turns": 0.2}, {"turns": 0.0, "way": 1}):
         data = {"position": "3", "body": "selector.1"} | wrong
         with pytest.raises(DocumentError):
@@ -107,7 +108,7 @@ def test_a_reading_says_one_thing_only() -> None:
 
 def test_readings_fit_the_drag_as_the_motor_s_line_has_it() -> None:
     """On the line T = T0 (1 − n/n0) a factor of 2.5 on the drag gives these very speeds."""
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     motor = vehicle.motor
     readings = []
     for gear in ("1", "4", "6"):
@@ -122,7 +123,7 @@ def test_readings_fit_the_drag_as_the_motor_s_line_has_it() -> None:
 
 
 def test_what_wears_is_a_finding_when_its_hours_are_over() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     log = {
         "entries": [{"date": "2026-05-17", "seen": "ran well", "ran_hours": 12.0}],
         "wear": [
@@ -137,7 +138,7 @@ def test_what_wears_is_a_finding_when_its_hours_are_over() -> None:
 
 
 def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> None:
-    truck = demo_vehicle("larkholm-crane-truck")
+    truck = example_vehicle("larkholm-crane-truck")
     for edit in (
         add_engine(truck),
         add_clutch(truck),

@@ -2,6 +2,7 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.vehicle.bodies import (
     column_shaft,
     gear_body,
@@ -19,7 +20,6 @@ from mild_badger.core.vehicle.bodies import (
 )
 from mild_badger.core.vehicle.box import gear_key, second_key
 from mild_badger.core.vehicle.cache_key import ThisVehicle
-from mild_badger.core.vehicle.demo import demo_vehicle
 
 
 @pytest.mark.parametrize("column", [1, 12])
@@ -46,7 +46,7 @@ def test_gears_and_shafts_are_known_by_train_and_pair(gear: str) -> None:
 
 
 def test_a_vehicle_is_known_as_the_very_same_object() -> None:
-    one, other = demo_vehicle(), demo_vehicle().model_copy(update={"notes": "another"})
+    one, other = example_vehicle(), example_vehicle().model_copy(update={"notes": "another"})
     assert ThisVehicle(one) == ThisVehicle(one)
     assert len({ThisVehicle(one), ThisVehicle(one), ThisVehicle(other)}) == 2
     assert ThisVehicle(one) != ThisVehicle(one.model_copy())

@@ -4,13 +4,13 @@ from fractions import Fraction
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import BOXES, RangeBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import add_range_pair, apply_box, set_range_place
 from mild_badger.core.vehicle.edit.slots import set_second, set_train
@@ -72,7 +72,7 @@ def test_a_pair_more_of_a_range_box(field: str) -> None:
 
 
 def test_only_a_range_box_has_such_pairs() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     with refuses(DocumentError, "vehicle.range-splitter"):
         set_range_place(bus, "1", splitter=1, range_=1)
     with refuses(DocumentError, "vehicle.range-splitter"):

@@ -8,9 +8,9 @@ import jsonschema
 import pytest
 from hypothesis import given, settings
 
+from examples import example_vehicle
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.vehicle.codec import decode, encode, schema
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicles
 from telling import Told, refuses, told
@@ -25,7 +25,7 @@ def test_every_vehicle_survives_the_file(vehicle: Vehicle) -> None:
 def test_the_published_schema_accepts_what_is_written_and_refuses_what_is_not() -> None:
     # Checked by the jsonschema library against JSON Schema draft 2020-12.
     validator = jsonschema.Draft202012Validator(schema())
-    data = json.loads(encode(demo_vehicle()))
+    data = json.loads(encode(example_vehicle()))
     validator.validate(data)
     data["vehicle"]["real"]["gears"][0]["ratio"] = -1
     assert not validator.is_valid(data)
@@ -75,7 +75,7 @@ def _drop(data: dict[str, Any]) -> None:
 def test_damage_is_named_by_its_field(
     damage: Callable[[dict[str, Any]], None], words: list[str]
 ) -> None:
-    data = json.loads(encode(demo_vehicle()))
+    data = json.loads(encode(example_vehicle()))
     damage(data)
     with pytest.raises(DocumentError) as caught:
         decode(json.dumps(data))
@@ -104,7 +104,7 @@ def test_what_is_no_file_at_all_is_refused(text: str | bytes, word: Told) -> Non
 
 
 def test_a_truncated_file_says_where_it_ends() -> None:
-    text = encode(demo_vehicle())
+    text = encode(example_vehicle())
     for length in (len(text) // 3, len(text) - 3):
         with refuses(DocumentError, "json-text.the-file-is-not-complete-json-at-line-column"):
             decode(text[:length])
@@ -112,7 +112,7 @@ def test_a_truncated_file_says_where_it_ends() -> None:
 
 def test_a_file_of_version_one_still_opens() -> None:
     # as version 1 wrote it: no search limits, no kinds of kit, no change gear
-    data = json.loads(encode(demo_vehicle()))
+    data = json.loads(encode(example_vehicle()))
     data["version"] = 1
     vehicle = data["vehicle"]
     del vehicle["change_gear"]
@@ -122,4 +122,4 @@ def test_a_file_of_version_one_still_opens() -> None:
         del vehicle["kit"][field]
     for slot in vehicle["box"]["slots"]:
         del slot["second"], slot["direct"]
-    assert decode(json.dumps(data)) == demo_vehicle()
+    assert decode(json.dumps(data)) == example_vehicle()

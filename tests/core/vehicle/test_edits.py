@@ -2,10 +2,11 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.ids import kept_ids
 from mild_badger.core.vehicle.box import MAX_GEARS, GearPair
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import (
@@ -22,7 +23,7 @@ from telling import Told, refuses, told
 
 
 def test_an_edit_leaves_the_old_vehicle_alone() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     after = apply_edit(bus, Edit.one("Rename", ("name",), "Other"))
     assert (bus.name, after.name) == ("Larkholm Vale mail bus", "Other")
     assert after.model_copy(update={"name": bus.name}) == bus
@@ -50,12 +51,12 @@ def test_an_edit_leaves_the_old_vehicle_alone() -> None:
 )
 def test_what_cannot_be_is_refused(path: tuple[str | int, ...], value: object, word: Told) -> None:
     with refuses(DocumentError, word):
-        apply_edit(demo_vehicle(), Edit.one("Try", path, value))
+        apply_edit(example_vehicle(), Edit.one("Try", path, value))
 
 
 def test_gears_and_slots_stay_in_step() -> None:
-    bus = apply_edit(demo_vehicle(), rename_gear(demo_vehicle(), "3", "third"))
-    assert bus.box == demo_vehicle().box
+    bus = apply_edit(example_vehicle(), rename_gear(example_vehicle(), "3", "third"))
+    assert bus.box == example_vehicle().box
     assert bus.gear_name("3") == "third"
     with refuses(DocumentError, "vehicle.two-gears-are-called", name="4"):
         apply_edit(bus, rename_gear(bus, "3", "4"))
@@ -69,7 +70,7 @@ def test_gears_and_slots_stay_in_step() -> None:
 
 
 def test_an_id_that_is_gone_is_not_given_again() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     less = apply_edit(bus, remove_gear(bus, "R"))
     assert less.retired_gears == ("R",)
     again = apply_edit(less, add_gear(less, GearTarget(name="R", ratio=5.0, reverse=True)))
@@ -79,7 +80,7 @@ def test_an_id_that_is_gone_is_not_given_again() -> None:
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_removing_and_undoing_and_reordering_leave_the_rest_alone(name: str) -> None:
-    vehicle = placed_demo(name) if name != "larkholm-mail-bus" else demo_vehicle(name)
+    vehicle = placed_demo(name) if name != "larkholm-mail-bus" else example_vehicle(name)
     for gear in vehicle.real.gears:
         moved = move_gear(vehicle, 0, 1)
         assert moved is not None
@@ -107,7 +108,7 @@ def test_pasting_over_a_table_keeps_ids_by_position_or_by_name_where_rows_moved(
 
 
 def test_moving_onto_a_taken_place_changes_places() -> None:
-    bus = apply_edit(demo_vehicle(), move_slot(demo_vehicle(), "1", 4, "front"))
+    bus = apply_edit(example_vehicle(), move_slot(example_vehicle(), "1", 4, "front"))
     places = {slot.gear: (slot.column, slot.face) for slot in slots_of(bus)}
     assert places["1"] == (4, "front")
     assert places["R"] == (1, "front")
@@ -115,7 +116,7 @@ def test_moving_onto_a_taken_place_changes_places() -> None:
 
 
 def test_there_is_an_end_to_gears_and_pairs() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     while len(bus.real.gears) < MAX_GEARS:
         bus = apply_edit(bus, add_gear(bus, new_gear(bus)))
     with pytest.raises(DocumentError, match=str(MAX_GEARS)):
@@ -126,7 +127,7 @@ def test_there_is_an_end_to_gears_and_pairs() -> None:
 
 def test_a_vehicles_hash_is_that_of_what_it_is_now() -> None:
     """It is worked out once a vehicle; a copy with other fields must not keep the old one."""
-    bus = demo_vehicle()
+    bus = example_vehicle()
     before = hash(bus)
     other = apply_edit(bus, Edit.one("", ("wheels", "diameter_mm"), 51.0))
     copied = bus.model_copy(update={"wheels": other.wheels})

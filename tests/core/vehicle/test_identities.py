@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from pypdf import PdfReader
 
+from examples import example_vehicle
 from marked import leaks, marked
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.components.describe import describe_part
@@ -23,7 +24,7 @@ from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import rename_gear
@@ -108,7 +109,7 @@ def test_no_id_is_shown(name: str) -> None:
 )
 def test_files_of_earlier_versions_open_as_they_were(name: str, version: int) -> None:
     old = decode((FILES / f"{name}-version-{version}.badger.json").read_text(encoding="utf-8"))
-    now = demo_vehicle(f"larkholm-{name}")
+    now = example_vehicle(f"larkholm-{name}")
     if name == "timber-tractor":  # its final drive reached the ground then
         now = now.model_copy(update={"final_drive": old.final_drive, "running": old.running})
     if name == "street-sweeper":  # its functions have another pattern now
@@ -167,7 +168,7 @@ def test_no_id_stands_in_book_or_sheet(name: str) -> None:
 
 
 def test_what_is_short_is_found_at_the_same_places_whatever_gears_are_called() -> None:
-    plain = demo_vehicle("larkholm-mail-bus")
+    plain = example_vehicle("larkholm-mail-bus")
     kit = plain.kit.model_copy(
         update={"gears": tuple(g.model_copy(update={"stock": 0}) for g in plain.kit.gears)}
     )
@@ -181,7 +182,10 @@ def test_what_is_short_is_found_at_the_same_places_whatever_gears_are_called() -
 
 
 def test_renaming_outputs_axles_and_lines_changes_nothing_but_names() -> None:
-    truck, sweeper = demo_vehicle("larkholm-crane-truck"), demo_vehicle("larkholm-street-sweeper")
+    truck, sweeper = (
+        example_vehicle("larkholm-crane-truck"),
+        example_vehicle("larkholm-street-sweeper"),
+    )
     for edit in (add_axle(truck), add_line(truck), add_cables()):
         assert edit is not None
         truck = apply_edit(truck, edit)
@@ -212,7 +216,7 @@ def test_renaming_outputs_axles_and_lines_changes_nothing_but_names() -> None:
 
 
 def test_an_id_that_is_gone_is_not_given_again() -> None:
-    truck = demo_vehicle("larkholm-crane-truck")
+    truck = example_vehicle("larkholm-crane-truck")
     assert truck.crane is not None
     gone = truck.crane.outputs[0]
     less = apply_edit(truck, remove_output(truck, gone.id))
@@ -241,7 +245,7 @@ def _name_as_before_version_7(vehicle: dict[str, Any]) -> None:
 
 
 def test_files_of_version_6_keep_their_ids_whatever_was_renamed() -> None:
-    truck = demo_vehicle("larkholm-crane-truck")
+    truck = example_vehicle("larkholm-crane-truck")
     assert truck.crane is not None
     renamed = apply_edit(truck, Edit.one("", ("crane", "outputs", 0, "name"), "Renamed since"))
     renamed = apply_edit(renamed, add_axle(renamed))
@@ -254,7 +258,7 @@ def test_files_of_version_6_keep_their_ids_whatever_was_renamed() -> None:
 
 
 def test_files_before_version_6_keep_what_hangs_on_names() -> None:
-    truck = demo_vehicle("larkholm-crane-truck")
+    truck = example_vehicle("larkholm-crane-truck")
     truck = apply_edit(truck, add_axle(truck))
     data = json.loads(encode(truck))
     vehicle = data["vehicle"]

@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
+from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -15,7 +16,6 @@ from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import LeverBox, NoBox
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import (
     add_range_pair,
@@ -193,7 +193,7 @@ def test_places_of_a_range_box_are_set_one_by_one() -> None:
 
 
 def test_fulcrums_are_set_in_the_order_of_the_gears() -> None:
-    trolley = demo_vehicle("larkholm-sawmill-trolley")
+    trolley = example_vehicle("larkholm-sawmill-trolley")
     gears = [gear.id for gear in trolley.real.gears]
     places = {gear: 30.0 + n for n, gear in enumerate(reversed(gears))}
     moved = apply_edit(trolley, set_fulcrums(trolley, places))
@@ -203,16 +203,16 @@ def test_fulcrums_are_set_in_the_order_of_the_gears() -> None:
     one = apply_edit(moved, set_fulcrum(moved, gears[0], 44.0))
     assert one.box.slot(gears[0]).fulcrum_mm == 44.0  # type: ignore[union-attr]
     with refuses(DocumentError, "vehicle.lever-drive"):
-        set_fulcrum(demo_vehicle(), "1", 40.0)
+        set_fulcrum(example_vehicle(), "1", 40.0)
     with refuses(DocumentError, "vehicle.in-a-lever-drive-a-gear-is-a-place-of-the"):
         move_slot(trolley, gears[0], 1, "front")
-    none = apply_edit(demo_vehicle(), apply_box(demo_vehicle(), NoBox()))
+    none = apply_edit(example_vehicle(), apply_box(example_vehicle(), NoBox()))
     with refuses(DocumentError, "vehicle.no-box"):
         set_train(none, "1", ())
 
 
 def test_a_lever_beside_the_box_becomes_the_box() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     lever = LeverDrive(throw_mm=7)
     beside = apply_edit(bus, Edit.one("", ("lever_drive",), lever))
     assert beside.stepless == lever
@@ -224,7 +224,7 @@ def test_a_lever_beside_the_box_becomes_the_box() -> None:
 
 
 def test_a_mark_goes_with_the_pair_it_stood_on() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     pair = slot_of(bus, "3").train[0]
     mark = ChangeGear(train="gear 3", pair=pair.id or "0", role="driver")
     marked = apply_edit(bus, mark_change_gear(bus, mark))
@@ -243,7 +243,7 @@ def test_a_mark_goes_with_the_pair_it_stood_on() -> None:
 
 
 def test_trains_are_found_and_changed_by_their_keys() -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     pair = GearPair(driver=10, driven=30)
     for key in ("input pair", "final drive", "gear 2"):
         changed = apply_edit(tractor, set_shared(tractor, key, (pair,)))
@@ -260,12 +260,12 @@ def test_trains_are_found_and_changed_by_their_keys() -> None:
 
 
 def test_slots_are_direct_summed_kept_and_moved() -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     direct = apply_edit(tractor, set_direct(tractor, "2", direct=True))
     assert slot_of(direct, "2").direct
     assert slot_of(direct, "2").train == ()
     assert not slot_of(apply_edit(direct, set_direct(direct, "2", direct=False)), "2").direct
-    bus = demo_vehicle()
+    bus = example_vehicle()
     second = (GearPair(driver=8, driven=24),)
     summed = apply_edit(bus, set_second(bus, "2", second))
     assert [(p.driver, p.driven) for p in slot_of(summed, "2").second] == [(8, 24)]
@@ -278,7 +278,7 @@ def test_slots_are_direct_summed_kept_and_moved() -> None:
 
 
 def test_targets_are_renamed_moved_and_given_ratios() -> None:
-    bus = demo_vehicle()
+    bus = example_vehicle()
     with refuses(DocumentError, "vehicle.this-gear-is-no-longer-there"):
         rename_gear(bus, "gone", "x")
     assert move_gear(bus, 0, -1) is None

@@ -4,12 +4,13 @@ from typing import Any
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.functions import table
 from mild_badger.core.mechanisms.crane.edits import rename_output
 from mild_badger.core.mechanisms.steps import mechanism_steps
 from mild_badger.core.publish.report import report
-from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.gears import remove_gear
@@ -21,7 +22,7 @@ CRANE, SWEEPER = "larkholm-crane-truck", "larkholm-street-sweeper"
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_every_reference_of_a_demo_finds_its_thing(name: str) -> None:
-    vehicle = demo_vehicle(name)
+    vehicle = example_vehicle(name)
     assert lost_references(vehicle) == ()
     for reference in references(vehicle):
         here: Any = vehicle
@@ -31,9 +32,9 @@ def test_every_reference_of_a_demo_finds_its_thing(name: str) -> None:
 
 
 def test_references_are_found_wherever_they_are() -> None:
-    kinds = {r.what for name in (CRANE, SWEEPER) for r in references(demo_vehicle(name))}
+    kinds = {r.what for name in (CRANE, SWEEPER) for r in references(example_vehicle(name))}
     assert kinds >= {"gear", "crane output", "function output"}
-    fields = {r.path[-1] for r in references(demo_vehicle(CRANE)) if r.what == "crane output"}
+    fields = {r.path[-1] for r in references(example_vehicle(CRANE)) if r.what == "crane output"}
     assert fields >= {"source", "keeps", "carriage", "counterweight"}
 
 
@@ -42,7 +43,7 @@ def plain(vehicle_report: dict[str, Any], new: str, old: str) -> str:
 
 
 def test_an_output_is_renamed_wherever_it_is_named() -> None:
-    vehicle = demo_vehicle(CRANE)
+    vehicle = example_vehicle(CRANE)
     assert vehicle.crane is not None
     for output in vehicle.crane.outputs:
         after = apply_edit(vehicle, rename_output(vehicle.crane, output.id, "Zz"))
@@ -51,7 +52,7 @@ def test_an_output_is_renamed_wherever_it_is_named() -> None:
             plain(report(evaluate(after)), "Zz", output.name).casefold()
             == str(report(evaluate(vehicle))).casefold()
         )
-    functions = demo_vehicle(SWEEPER)
+    functions = example_vehicle(SWEEPER)
     assert functions.functions is not None
     for driven in functions.functions.outputs:
         after = apply_edit(functions, table.rename_output(functions, driven.id, "Zz"))
@@ -61,7 +62,7 @@ def test_an_output_is_renamed_wherever_it_is_named() -> None:
 
 
 def test_its_steps_of_the_trial_stay_ticked() -> None:
-    vehicle = demo_vehicle(CRANE)
+    vehicle = example_vehicle(CRANE)
     keys = [step.key for step in mechanism_steps(vehicle)]
     ticked = apply_edit(vehicle, Edit.one("", ("trial", "ticks"), keys))
     assert ticked.crane is not None
@@ -72,7 +73,7 @@ def test_its_steps_of_the_trial_stay_ticked() -> None:
 
 
 def test_what_belongs_to_nothing_is_kept_and_said_and_mended() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     readings = [
         {"position": "R", "body": "selector.1", "turns": 1.0, "way": 1},
         {"position": "1", "body": "selector.1", "turns": 1.0, "way": 1},

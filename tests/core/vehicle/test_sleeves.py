@@ -3,6 +3,7 @@
 import json
 import pickle
 
+from examples import example_vehicle
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.old_part_keys import with_part_ids
 from mild_badger.core.layout.slot_box import stack_of
@@ -10,7 +11,6 @@ from mild_badger.core.trial.built import bays
 from mild_badger.core.vehicle.assembly import Assembly, Joint, PartState
 from mild_badger.core.vehicle.boxes import RangeBox
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import remove_gear
@@ -26,7 +26,7 @@ def _marked() -> Vehicle:
     """The mail bus with a mark on the sleeve of 1 and 2, on its rail and on its fork."""
     keys = ("sleeve.1+2", "fork rail.1+2", "fork of sleeve.1+2", "wall 1")
     states = tuple(PartState(key=key, state="made") for key in keys)
-    return demo_vehicle("larkholm-mail-bus").model_copy(
+    return example_vehicle("larkholm-mail-bus").model_copy(
         update={"assembly": Assembly(states=states, ticks=("sleeve.1+2",))}
     )
 
@@ -87,7 +87,7 @@ def test_marks_are_those_of_the_parts_and_a_like_id_keeps_its_own() -> None:
 
 
 def test_where_two_sleeves_become_one_no_part_is_marked_twice() -> None:
-    bus = demo_vehicle("larkholm-mail-bus")
+    bus = example_vehicle("larkholm-mail-bus")
     for gear in ("2", "4"):
         bus = apply_edit(bus, remove_gear(bus, gear))
     states = tuple(PartState(key=f"sleeve.{gear}", state="made") for gear in ("1", "3"))
@@ -129,7 +129,7 @@ def test_files_before_version_8_keep_what_was_noted_by_column() -> None:
         ("larkholm-timber-tractor", "output: sleeve 3", "sleeve.3+4"),
         ("larkholm-timber-tractor", "output: sleeve 9", "output: sleeve 9"),
     ):
-        data = json.loads(encode(demo_vehicle(demo)))
+        data = json.loads(encode(example_vehicle(demo)))
         data["version"] = 7
         data["vehicle"]["assembly"]["states"] = [{"key": old, "state": "made"}]
         assert _keys(decode(json.dumps(data).encode())) == [new]
@@ -141,7 +141,7 @@ def test_files_before_version_8_keep_what_was_noted_by_column() -> None:
 
 def test_files_before_version_9_keep_what_was_noted_by_number() -> None:
     """The old keys were written out here by hand, from files of that time."""
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     old = {
         "input.1: gear 1": "input pair/0.driver",
         "output: free gear 2": "gear 1/0.driven",

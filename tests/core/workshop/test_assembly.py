@@ -14,12 +14,12 @@ from shapely.geometry import Point
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
+from examples import example_vehicle
 from mild_badger.core.components.component import Component, ComponentId, Prism
 from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.layout.function_box import place_functions, take_places
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -106,7 +106,7 @@ def by_drum() -> Vehicle:
 
 
 def lever_drive() -> Vehicle:
-    return demo_vehicle("larkholm-sawmill-trolley")
+    return example_vehicle("larkholm-sawmill-trolley")
 
 
 def beside_functions() -> Vehicle:
@@ -264,7 +264,7 @@ def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyP
 
 
 def test_a_box_without_a_place_has_no_steps() -> None:
-    assert assembly_plan(demo_vehicle(BUS)).steps == ()
+    assert assembly_plan(example_vehicle(BUS)).steps == ()
 
 
 def test_pictures_show_what_is_there_and_what_comes_now() -> None:

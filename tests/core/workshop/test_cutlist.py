@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from examples import example_vehicle
 from mild_badger.core.figures import plain
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans, pack
@@ -74,7 +74,7 @@ def test_no_way_of_dealing_takes_fewer_rods(lengths: list[int], saw: float) -> N
 
 
 def test_the_tractor_takes_shafts_rails_posts_and_spacers() -> None:
-    vehicle = demo_vehicle("larkholm-timber-tractor")
+    vehicle = example_vehicle("larkholm-timber-tractor")
     plans = {plain(plan.material): plan for plan in cut_plans(vehicle)}
     assert set(plans) == {"shaft rod, 8 mm", "post rod, 8 mm", "spacer tube"}
     shafts = [p for rod in plans["shaft rod, 8 mm"].rods for p in rod.pieces]
@@ -82,12 +82,12 @@ def test_the_tractor_takes_shafts_rails_posts_and_spacers() -> None:
     assert sum(len(rod.pieces) for rod in plans["post rod, 8 mm"].rods) == 4
     short = apply_edit(vehicle, Edit.one("s", ("making", "rod_mm"), 60.0))
     assert any(plan.too_long for plan in cut_plans(short))
-    assert cut_plans(demo_vehicle()) == ()  # shafts of the brick kit come in lengths
+    assert cut_plans(example_vehicle()) == ()  # shafts of the brick kit come in lengths
 
 
 def test_half_shafts_and_dowels_are_sawn_too() -> None:
     """Two half-shafts of half the track; every made gear takes its dowels, as thick as it is."""
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     shafts = next(plan for plan in cut_plans(tractor) if plan.material.startswith("shaft rod"))
     halves = [p for rod in shafts.rods for p in rod.pieces if p.words == "half-shaft"]
     assert [p.length_mm for p in halves] == [tractor.axle.track_mm / 2] * 2

@@ -10,9 +10,9 @@ import ezdxf
 import pytest
 from shapely.geometry import Polygon
 
+from examples import example_vehicle
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.templates.drawing import Drawing, to_dxf, to_svg
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.shifting import Lever
@@ -47,7 +47,7 @@ def test_one_drawing_comes_out_alike_in_svg_and_dxf() -> None:
 
 
 def test_the_wrapper_is_as_long_as_the_drum_is_round() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     layout = drum_layout(vehicle)
     document = ezdxf.read(StringIO(to_dxf(drum_wrapper(vehicle))))
     space = document.modelspace()
@@ -79,7 +79,7 @@ def test_the_wrapper_is_as_long_as_the_drum_is_round() -> None:
 
 def test_odd_and_even_drums_have_a_wrapper_each() -> None:
     vehicle = apply_edit(
-        demo_vehicle(), Edit.one("", ("shifting", "drum", "drums"), "odd and even")
+        example_vehicle(), Edit.one("", ("shifting", "drum", "drums"), "odd and even")
     )
     vehicle = apply_edit(vehicle, Edit.one("", ("shifting", "actuation"), "drum"))
     assert drum_count(vehicle) == len(drum_layout(vehicle).lengths_mm)

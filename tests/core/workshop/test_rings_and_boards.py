@@ -15,6 +15,7 @@ from shapely import Polygon, affinity
 from shapely.geometry import Point, box
 from shapely.ops import unary_union
 
+from examples import example_vehicle
 from mild_badger.core.components.dogs import cup_outlines, dog_radii, star_outline
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.centres import centre_of
@@ -26,7 +27,6 @@ from mild_badger.core.templates.segments import (
     segment_plan,
     segment_template,
 )
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -41,7 +41,7 @@ TRACTOR = "larkholm-timber-tractor"
 
 @pytest.fixture
 def tractor() -> Vehicle:
-    return demo_vehicle(TRACTOR)
+    return example_vehicle(TRACTOR)
 
 
 def made(vehicle: Vehicle, **changes: object) -> Vehicle:

@@ -4,8 +4,8 @@ from math import prod
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.trains import train_at
@@ -26,7 +26,7 @@ def line(vehicle: Vehicle, kind: str, teeth: int) -> PartLine:
 
 
 def one_short(kind: str, teeth: int) -> Vehicle:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     part = line(vehicle, kind, teeth)
     path = stock_path(vehicle, part)
     assert path is not None
@@ -55,15 +55,15 @@ def test_substitutes_keep_every_ratio_and_leave_nothing_short(kind: str, teeth: 
 
 
 def test_what_is_not_short_or_is_made_needs_no_substitute() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     assert substitutes(vehicle, line(vehicle, "fixed", 12)) == ()
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     made = next(part for part in parts_needed(tractor) if part.made and part.key[0] == "fixed")
     assert substitutes(tractor, made) == ()
 
 
 def test_pairs_of_a_box_with_one_centre_distance_keep_their_sum() -> None:
-    tractor = demo_vehicle("larkholm-timber-tractor")
+    tractor = example_vehicle("larkholm-timber-tractor")
     sums = {
         link.pair.driver + link.pair.driven
         for group in tractor.box.between()

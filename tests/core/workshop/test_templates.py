@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 
+from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import plain
 from mild_badger.core.layout.forks import forks_of
@@ -19,7 +20,6 @@ from mild_badger.core.templates.fit_strip import GRADES_MM
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 from mild_badger.core.templates.gear_template import GearCut, cut_gear
 from mild_badger.core.templates.kerf import cut_shapes, with_kerf
-from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.making import USUAL_MM, FabricationSettings, OwnGear
@@ -38,7 +38,7 @@ def with_making(vehicle: Vehicle, **changes: object) -> Vehicle:
 
 
 def test_holes_have_the_fit_of_their_material_and_the_fit_strip_its_grades() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     shaft = vehicle.kit.shaft_diameter_mm
     usual = USUAL_MM["plywood"]
 
@@ -64,7 +64,7 @@ def test_holes_have_the_fit_of_their_material_and_the_fit_strip_its_grades() -> 
 
 
 def test_a_fork_has_material_all_round_its_rail() -> None:
-    vehicle = demo_vehicle(TRACTOR)
+    vehicle = example_vehicle(TRACTOR)
     for key in (t.key for t in templates_of(vehicle) if t.key.startswith("fork")):
         ((outline, holes),) = cut_shapes(template_of(vehicle, key))
         (hole,) = holes
@@ -169,7 +169,7 @@ def test_any_gear_is_drawn_whole_or_refused_with_a_sentence(**given_: object) ->
         bore_mm=3.0,
     )
     made = {**making, "own": own.model_dump()}
-    vehicle = with_making(demo_vehicle(), **made)
+    vehicle = with_making(example_vehicle(), **made)
     try:
         drawing = template_of(vehicle, "own")
     except InputError:
@@ -180,7 +180,7 @@ def test_any_gear_is_drawn_whole_or_refused_with_a_sentence(**given_: object) ->
 
 
 def test_a_ring_and_a_rack_of_ones_own_take_the_gear_of_ones_own() -> None:
-    vehicle = demo_vehicle()
+    vehicle = example_vehicle()
     own = {"kind": "ring", "teeth": 60, "module_mm": 1.5, "thinning_mm": 0.1}
     ring = template_of(with_making(vehicle, own=own), "own")
     ((outline, holes),) = cut_shapes(ring)

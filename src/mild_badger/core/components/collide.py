@@ -11,6 +11,7 @@ from mild_badger.core.components.box import (
 )
 from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.drum_proof import prove_drums
+from mild_badger.core.components.equipment import line_findings, line_touching
 from mild_badger.core.components.lever_parts import lever_parts
 from mild_badger.core.components.lever_proof import prove_lever
 from mild_badger.core.components.proof import (
@@ -54,14 +55,18 @@ FORK_ROOM_MM = 0.4
 
 @dataclass(frozen=True)
 class Collision:
-    """The components that were looked at, and what the proof by solids says of them."""
+    """The components that were looked at, and what the proof by solids says of them.
+
+    ``line`` is what of the way to the wheels goes into what, see :func:`line_touching`.
+    """
 
     box: BoxComponents
     proof: SolidProof
+    line: tuple[tuple[str, str, float], ...] = ()
 
     @property
     def clear(self) -> bool:
-        """Whether nothing touches and all teeth have a common phase."""
+        """Whether nothing of the box touches and all its teeth have a common phase."""
         return not self.proof.overlaps and not self.box.phases.astray
 
 
@@ -76,6 +81,13 @@ def proven_of(vehicle: Vehicle) -> tuple[object, ...]:
         vehicle.making,
         vehicle.shifting,
         vehicle.lever,
+        vehicle.functions,
+        vehicle.lever_drive,
+        vehicle.final_drive,
+        vehicle.wheels,
+        vehicle.axle,
+        vehicle.additional_axles,
+        vehicle.running,
     )
 
 
@@ -98,7 +110,7 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
     if box is None:
         raise InputError(why_no_place(vehicle))
     if vehicle.box.lever is not None:
-        return Collision(box, prove_lever(vehicle, watch=watch))
+        return Collision(box, prove_lever(vehicle, watch=watch), line_touching(vehicle))
     states = prove(vehicle, conditions(vehicle, Straight(), locked=False)).states
     proof = prove_solids(
         box,
@@ -108,7 +120,7 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
         watch=watch,
     )
     drums = prove_drums(box.components, drum_layout(vehicle), watch=watch)
-    return Collision(box, proof.with_more(drums))
+    return Collision(box, proof.with_more(drums), line_touching(vehicle))
 
 
 def collide_lever(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
@@ -201,6 +213,7 @@ def collision_findings(vehicle: Vehicle, collision: Collision) -> Iterator[Findi
             "mm",
             _mend(vehicle, {one.kind, other.kind}),
         )
+    yield from line_findings(vehicle, collision.line)
     for mesh, miss in collision.box.phases.astray:
         one, other = collision.box.of(mesh.one), collision.box.of(mesh.other)
         yield Finding(
@@ -270,12 +283,15 @@ def _step_data(step: Step | Stroke | Turn) -> dict[str, Any]:
 def collision_data(vehicle: Vehicle, collision: Collision) -> dict[str, Any]:
     """Give what was looked at, and every overlap in mm³, as plain data."""
     return {
-        "clear": collision.clear,
+        "clear": collision.clear and not collision.line,
         "components": len(collision.box.components),
         "states": collision.proof.states,
         "places": collision.proof.places,
         "pairs": collision.proof.pairs,
         "overlaps": [_overlap_data(overlap) for overlap in collision.proof.overlaps],
+        "drive_line": [
+            {"one": one, "other": other, "depth_mm": deep} for one, other, deep in collision.line
+        ],
         "no_common_phase": [
             {"one": mesh.one, "other": mesh.other, "share_of_pitch": miss}
             for mesh, miss in collision.box.phases.astray

@@ -148,7 +148,10 @@ class Component:
 
     @cached_property
     def reach_mm(self) -> tuple[float, float, float, float]:
-        """What it covers as seen from the input end: left, low, right, high."""
+        """What it covers seen from the input end: left, low, right, high; a gear to its tips."""
+        if self.kind == "gear":  # thousands of corners, and as wide whichever way it is turned
+            x, y, radius = self.x_mm, self.y_mm, self.radius_mm
+            return x - radius, y - radius, x + radius, y + radius
         c, s = cos(self.turn_rad), sin(self.turn_rad)
         points = [(x, y) for p in self.solid for o in p.outlines for x, y in o]
         ys = [self.y_mm + x * s + y * c for x, y in points]

@@ -7,7 +7,7 @@ that nothing gives are estimates, no source.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from mild_badger.core.architectures.lever import LEVER_WHEEL
@@ -22,7 +22,9 @@ from mild_badger.core.components.component import (
 )
 from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.lever_parts import lever_plan
+from mild_badger.core.components.phase import MeshOf, Wheel, phases_of
 from mild_badger.core.components.solids import circle, round_hole
+from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.driveline.assemble import (
     FIRST_AXLE,
     PINION_SHAFT,
@@ -45,6 +47,10 @@ COUPLING_MM = 2.0
 STUB_MM = 12.0
 """How far the stub of a wheel that is not driven reaches inwards."""
 FREE = AxleId("free")
+CLEAR_MM = 3.0
+"""Room between the wheels and the box (an estimate, no source)."""
+HOUSING_SHARE = 0.6
+"""Radius of a differential's housing to its crown wheel's (an estimate, no source)."""
 BEVEL_FACE = 4.0
 """Face width of bevel gears, in modules."""
 
@@ -66,7 +72,19 @@ def drive_line_parts(vehicle: Vehicle) -> tuple[Component, ...]:
     InputError
         A gear of the final drive cannot be made.
     """
-    return tuple(_Builder(vehicle).parts())
+    parts = tuple(_Builder(vehicle).parts())
+    gears = [part for part in parts if part.kind == "gear"]
+    wheels = [Wheel(g.id, g.teeth, g.x_mm, g.y_mm, g.shaft) for g in gears]
+    turns = phases_of(wheels, _meshes(vehicle)).turns
+    return tuple(
+        replace(part, turn_rad=turns[part.id]) if part.kind == "gear" else part for part in parts
+    )
+
+
+def _meshes(vehicle: Vehicle) -> list[MeshOf]:
+    """List the meshes of the final drive's pairs."""
+    rows = train_rows("final drive", vehicle.final_drive.pairs, box_output(vehicle), PINION_SHAFT)
+    return [MeshOf(one, other) for _, row in rows for (one, _, _), (other, _, _) in pairwise(row)]
 
 
 def _exit(vehicle: Vehicle) -> _Exit:
@@ -79,7 +97,7 @@ def _exit(vehicle: Vehicle) -> _Exit:
     name = output_rod(vehicle, stack)
     cut = next((cut for cut in shaft_cuts(vehicle, stack) if cut.name == name), None)
     if name is None or cut is None:
-        return _Exit(0.0, 0.0, stack.length_mm)
+        return _Exit(0.0, 0.0, stack.length_mm + stub_mm(vehicle))
     rod = stack.rods[name]
     return _Exit(rod.x_mm, rod.y_mm, cut.start_mm + (cut.length_mm or cut.needed_mm))
 
@@ -132,9 +150,9 @@ class _Builder:
     ) -> Iterator[Component]:
         """Put the axles on the pinion's line: the first behind the pairs, others ahead of it."""
         final = self.vehicle.final_drive
-        first = along + self._bevel_mm(final.crown)
         y = at[1] + self.line.offset_mm
-        yield self._shaft(shaft, at, begins, first - self.kit.module_mm * final.crown / 4, 1)
+        first = max(along + self._bevel_mm(final.crown), self._behind_the_box(at[0], y))
+        yield self._shaft(shaft, at, begins, first - self._housing_mm(final.crown) - RUN_MM, 1)
         yield from self._axle(
             FIRST_AXLE, (final.pinion, final.crown), final.crown_side, (at[0], y, first), at[1]
         )
@@ -148,6 +166,25 @@ class _Builder:
         other = first + self.forward * self.vehicle.axle.wheelbase_mm
         if all(abs(place - other) > self.vehicle.wheels.diameter_mm for place in places):
             yield from self._wheels(FREE, (at[0], y, other), "free axle")
+
+    def _behind_the_box(self, x: float, y: float) -> float:
+        """Find how far back the first axle stands so that its wheels clear the box."""
+        radius, half = self.vehicle.wheels.diameter_mm / 2, self.vehicle.axle.track_mm / 2
+        tyre = self.chassis.tyre_width_mm / 2
+        spans = [(x + sign * half - tyre, x + sign * half + tyre) for sign in (1, -1)]
+        needed = 0.0
+        for part in vehicle_components(self.vehicle):
+            left, low, right, high = part.reach_mm
+            beside = any(left < end and start < right for start, end in spans)
+            if not part.box and beside and low < y + radius and y - radius < high:
+                needed = max(needed, part.to_mm + radius + CLEAR_MM)
+        return needed
+
+    def _housing_mm(self, crown: int) -> float:
+        """Give the radius of a differential's housing: inside the crown, clear of the pinion."""
+        whole = self.kit.module_mm * crown / 2
+        clear = whole - BEVEL_FACE * self.kit.module_mm - RUN_MM
+        return max(min(HOUSING_SHARE * whole, clear), self.shaft_mm + COUPLING_MM)
 
     def _axle(
         self,
@@ -185,7 +222,7 @@ class _Builder:
         yield self._part(
             axle_body(axle, "housing"),
             "differential",
-            (Prism((circle(0.6 * crown),), -half, half, (self.bore,)),),
+            (Prism((circle(self._housing_mm(teeth[1])),), -half, half, (self.bore,)),),
             (x, y, along),
             body=axle_body(axle, "housing"),
             across=True,
@@ -202,7 +239,9 @@ class _Builder:
         for side, sign in (("left", self.left), ("right", -self.left)):
             # what is not driven turns on stubs of its own
             inner = RUN_MM if axle != FREE else max(track / 2 - wide / 2 - STUB_MM, RUN_MM)
-            ends = sorted((sign * inner, sign * (track / 2 + wide / 2)))
+            # a geared hub stands at the wheel's inner face
+            outer = track / 2 + wide / 2 if not rise else track / 2 - wide / 2 - RUN_MM
+            ends = sorted((sign * inner, sign * outer))
             body = axle_body(axle, WHEELS[side]) if axle != FREE else ""
             yield self._part(
                 f"{shaft} {side}",

@@ -9,11 +9,13 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import get_args
 
+import numpy as np
+
 from mild_badger.core.components.component import Component, ComponentId, Outline, Prism
 from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.lever_parts import lever_plan
-from mild_badger.core.components.solids import circle
+from mild_badger.core.components.solids import circle, solid_of
 from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
@@ -38,6 +40,8 @@ __all__ = [
     "WholeVehicle",
     "add_equipment",
     "equipment_findings",
+    "line_findings",
+    "line_touching",
     "parse_shape",
     "place_equipment",
     "whole_vehicle",
@@ -57,6 +61,10 @@ USUAL: dict[EquipmentKind, tuple[float, float, float]] = {
     "other": (20.0, 20.0, 20.0),
 }
 """Sizes that a new body begins with (an estimate, no source)."""
+MESHING = ({"pinion", "crown"},)
+"""Kinds that mesh and are drawn as plain discs."""
+LEAST_MM3 = 0.5
+"""Parts that share less than this only touch."""
 Block = tuple[float, float, float, float, float, float]
 """Left, low, from; right, high, to."""
 
@@ -130,9 +138,10 @@ def whole_vehicle(vehicle: Vehicle, gear: str | None = None) -> WholeVehicle:
 def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
     vehicle = key.vehicle
     boxes = vehicle_components(vehicle, gear)
-    parts: list[Component] = [*boxes, *drive_line_parts(vehicle), *_motors(vehicle)]
+    line = drive_line_parts(vehicle)
+    motors = tuple(_motors(vehicle))
+    parts: list[Component] = [*boxes, *line, *motors]
     blocks = [(part.key, _block(part)) for part in parts]
-    touching: list[tuple[str, str, float]] = []
     homeless: list[str] = []
     bodies: list[Component] = []
     held = [item for item in vehicle.equipment if item.place is not None]
@@ -144,21 +153,49 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
                 homeless.append(item.id)
                 continue
             body = found
-        else:
-            for name, block in blocks:
-                deep = _overlap(_block(body), block)
-                if deep > 0:
-                    touching.append((body.key, name, deep))
         blocks.append((body.key, _block(body)))
         bodies.append(body)
-    motors = [part.key for part in parts if part.kind == "motor"]
-    for motor in motors:
-        own = next(block for name, block in blocks if name == motor)
-        for name, block in blocks:
-            deep = _overlap(own, block) if name not in motors else 0.0
-            if deep > 0 and not name.startswith("equipment "):
-                touching.append((motor, name, deep))
+    touching = [
+        *_touching(bodies, parts),
+        *(pair for n, body in enumerate(bodies) for pair in _touching([body], bodies[:n])),
+        *_touching(motors, [*boxes, *line]),
+    ]
     return WholeVehicle((*parts, *bodies), tuple(touching), tuple(homeless))
+
+
+def line_touching(vehicle: Vehicle) -> tuple[tuple[str, str, float], ...]:
+    """Find what of the way to the wheels goes into the box or into another part of it, how deep.
+
+    Raises
+    ------
+    InputError
+        A gear cannot be made.
+    """
+    line = drive_line_parts(vehicle)
+    # what stands beside the main box has no place of its own in the vehicle yet
+    main = [part for part in vehicle_components(vehicle) if not part.box]
+    return (
+        *_touching(line, main),
+        *(pair for n, part in enumerate(line) for pair in _touching([part], line[n + 1 :])),
+    )
+
+
+def _touching(
+    ones: Sequence[Component], others: Sequence[Component]
+) -> Iterator[tuple[str, str, float]]:
+    """Find which parts go into which others, by their solids, and how deep their blocks do."""
+    if not ones or not others:
+        return
+    blocks = np.array([_block(other) for other in others])
+    for one in ones:
+        own = np.array(_block(one))
+        deep = (np.minimum(own[3:], blocks[:, 3:]) - np.maximum(own[:3], blocks[:, :3])).min(axis=1)
+        for number in np.flatnonzero(deep > 0).tolist():
+            other = others[number]
+            if {one.kind, other.kind} not in MESHING:
+                both = solid_of(one) ^ solid_of(other)
+                if both.volume() > LEAST_MM3:
+                    yield one.key, other.key, float(deep[number])
 
 
 def _motors(vehicle: Vehicle) -> Iterator[Component]:
@@ -247,6 +284,28 @@ def _find_room(
 def _called(vehicle: Vehicle, whole: WholeVehicle, identity: str) -> str:
     part = next(part for part in whole.components if part.key == identity)
     return describe_component(vehicle, part)
+
+
+def line_findings(
+    vehicle: Vehicle, touching: Sequence[tuple[str, str, float]]
+) -> Iterator[Finding]:
+    """Say what of the way to the wheels goes into what, see :func:`line_touching`."""
+    parts = {p.key: p for p in (*vehicle_components(vehicle), *drive_line_parts(vehicle))}
+    for one, other, deep in touching:
+        yield Finding(
+            Severity.ERROR,
+            "body-touches",
+            ("layout", one, other),
+            say("components.body-stands-in", name=describe_component(vehicle, parts[one])),
+            say(
+                "components.line-goes-into-part-by",
+                other=describe_component(vehicle, parts[other]),
+                deep=in_mm(deep, 1),
+            ),
+            deep,
+            0.0,
+            "mm",
+        )
 
 
 def equipment_findings(vehicle: Vehicle) -> Iterator[Finding]:

@@ -3,17 +3,19 @@
 Lengths mm, x to the right and y upwards as seen from the input end.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, hypot, pi
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mild_badger.core.components.component import Component, ComponentKind, Outline
 from mild_badger.core.components.solids import CORNERS
 
-__all__ = ["ROUND", "SLACK_MM", "Silhouettes"]
+__all__ = ["ROUND", "SLACK_MM", "Slice", "overlapping", "rings_barred"]
 
 ROUND: frozenset[ComponentKind] = frozenset(
     {"shaft", "rail", "gear", "sleeve", "hub", "spacer", "bearing", "pin", "drum", "star", "guide"}
@@ -22,61 +24,60 @@ ROUND: frozenset[ComponentKind] = frozenset(
 rings; a gear for one as large as its tips."""
 CLAMPED = ("tie rod", "fulcrum")
 SLACK_MM = 0.02
+"""Parts that cover one another by less only touch."""
 
 
-class Silhouettes:
-    """Which parts stand in one another's straight way along the box."""
+@dataclass(frozen=True)
+class Slice:
+    """A piece of a part with one shape, from where to where along the box."""
 
-    def __init__(self) -> None:
-        self._known: dict[str, list[tuple[float, float, Any, Any]]] = {}
-
-    def meet(self, one: Component, other: Component) -> bool:
-        """Whether two parts may cover one another at all, seen along the box."""
-        if one.kind in ROUND and other.kind in ROUND:
-            return _rings_cover(one, other)
-        return _boxes_meet(one, other)
-
-    def bars(self, moving: Component, there: Component, way: int) -> bool:
-        """Whether a part drawn out towards the back (1) or the front (−1) meets another.
-
-        The two must :meth:`meet` seen along the box.
-        """
-        if not _ahead(moving.from_mm, moving.to_mm, there.from_mm, there.to_mm, way):
-            return False
-        if moving.kind in ROUND and there.kind in ROUND:
-            return True
-        return any(
-            _ahead(start, end, first, last, way) and shape.intersects(drawn_in)
-            for start, end, _, drawn_in in self._flats(moving)
-            for first, last, shape, _ in self._flats(there)
-        )
-
-    def _flats(self, part: Component) -> list[tuple[float, float, Any, Any]]:
-        """Give a part slice by slice: from where to where, its shape, and less what is a touch."""
-        if part.key not in self._known:
-            import shapely  # noqa: PLC0415 - loaded with the first question, not at every start
-
-            flats = []
-            for start, end, shape in _slices(part):
-                shapely.prepare(shape)
-                flats.append((start, end, shape, shape.buffer(-SLACK_MM)))
-            self._known[part.key] = flats
-        return self._known[part.key]
+    part: Component
+    from_mm: float
+    to_mm: float
 
 
-def _ahead(start: float, end: float, first: float, last: float, way: int) -> bool:
-    """Whether what reaches from first to last lies beside or beyond what moves."""
-    return last > start + SLACK_MM if way > 0 else first < end - SLACK_MM
+def rings_barred(parts: Sequence[Component]) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+    """Tell for every two round parts whether the first, drawn straight out, meets the second.
+
+    Both are square over ``parts``: towards the back and towards the front.
+    """
+    x, y, radius, bore, start, end = np.array(
+        [(p.x_mm, p.y_mm, p.radius_mm, _bore_mm(p), p.from_mm, p.to_mm) for p in parts]
+    ).T
+    apart = np.hypot(x[:, None] - x, y[:, None] - y)
+    cover = apart < radius[:, None] + radius - SLACK_MM
+    cover &= apart + radius > bore[:, None] + SLACK_MM  # it does not pass within
+    cover &= apart + radius[:, None] > bore + SLACK_MM
+    np.fill_diagonal(cover, val=False)
+    back = cover & (end > start[:, None] + SLACK_MM)
+    front = cover & (start < end[:, None] - SLACK_MM)
+    return back, front
 
 
-def _rings_cover(one: Component, other: Component) -> bool:
-    """Whether two rings overlap; each has at most one hole, about its own middle."""
-    apart = hypot(one.x_mm - other.x_mm, one.y_mm - other.y_mm)
-    if apart >= one.radius_mm + other.radius_mm - SLACK_MM:
-        return False
-    within = apart + other.radius_mm <= _bore_mm(one) + SLACK_MM
-    about = apart + one.radius_mm <= _bore_mm(other) + SLACK_MM
-    return not within and not about
+def overlapping(parts: Sequence[Component]) -> Iterator[tuple[Slice, Slice]]:
+    """List pairs of slices that cover one another, the second of a part that is not round.
+
+    Two parts that are both other than round are listed once.
+    """
+    import shapely  # noqa: PLC0415 - loaded with the first question, not at every start
+
+    flat = [
+        (piece, shape) for part in parts if part.kind not in ROUND for piece, shape in _cut(part)
+    ]
+    if not flat:
+        return
+    round_ = [part for part in parts if part.kind in ROUND]
+    within = [shapely.buffer(shape, -SLACK_MM) for _, shape in flat]
+    for part in round_:
+        disc, bore = shapely.Point(part.x_mm, part.y_mm), _bore_mm(part)
+        ring = disc.buffer(part.radius_mm - SLACK_MM)
+        within.append(ring.difference(disc.buffer(bore + SLACK_MM)) if bore else ring)
+    slices = [piece for piece, _ in flat]
+    slices += [Slice(part, part.from_mm, part.to_mm) for part in round_]
+    tree = shapely.STRtree([shape for _, shape in flat])
+    for one, other in tree.query(within, predicate="intersects").T:
+        if one >= len(flat) or (one < other and slices[one].part is not slices[other].part):
+            yield slices[one], slices[other]
 
 
 def _bore_mm(part: Component) -> float:
@@ -90,38 +91,17 @@ def _inner_mm(holes: tuple[Outline, ...]) -> float:
     return min((hypot(x, y) for hole in holes for x, y in hole), default=0.0)
 
 
-def _boxes_meet(one: Component, other: Component) -> bool:
-    left, low, right, high = _box(one)
-    own_left, own_low, own_right, own_high = _box(other)
-    return left < own_right and own_left < right and low < own_high and own_low < high
-
-
-def _box(part: Component) -> tuple[float, float, float, float]:
-    if part.kind not in ROUND:
-        return part.reach_mm
-    x, y, radius = part.x_mm, part.y_mm, part.radius_mm
-    return x - radius, y - radius, x + radius, y + radius
-
-
-def _slices(part: Component) -> Iterator[tuple[float, float, Any]]:
-    import shapely  # noqa: PLC0415 - see Silhouettes
-
-    if part.kind in ROUND:
-        middle, bore = shapely.Point(part.x_mm, part.y_mm), _bore_mm(part)
-        disc = middle.buffer(part.radius_mm)
-        flat = disc.difference(middle.buffer(bore)) if bore else disc
-        yield part.from_mm, part.to_mm, flat
-        return
+def _cut(part: Component) -> Iterator[tuple[Slice, Any]]:
     # nuts come on as a tie rod goes in, wall by wall: the rod alone has to pass
     for prism in part.solid[:1] if part.kind in CLAMPED else part.solid:
         whole = _joined(part, prism.outlines)
         if prism.holes:
             whole = whole.difference(_joined(part, prism.holes))
-        yield part.along_mm + prism.from_mm, part.along_mm + prism.to_mm, whole
+        yield Slice(part, part.along_mm + prism.from_mm, part.along_mm + prism.to_mm), whole
 
 
 def _joined(part: Component, outlines: tuple[Outline, ...]) -> Any:
-    import shapely  # noqa: PLC0415 - see Silhouettes
+    import shapely  # noqa: PLC0415 - see overlapping
 
     flats = [shapely.Polygon(np.asarray(part.placed(outline))) for outline in outlines]
     return shapely.union_all([flat if flat.is_valid else flat.buffer(0) for flat in flats])

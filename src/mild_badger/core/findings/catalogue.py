@@ -79,7 +79,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("no-dog-faces", "E"),
         ("no-seat", "E"),
         ("smaller-gears", "N", "teeth in all", "teeth"),
-        ("undercut", "W", "teeth", "teeth"),
+        ("undercut", "WN", "teeth", "teeth"),
         ("too-big-for-hull", "W", "tip diameter", "mm"),
         ("no-hunting-tooth", "N", "pairs", "pairs"),
         ("doubled-speed", "W", "difference", "%"),

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 from math import gcd, pi
 
+from mild_badger.core.components.gear_ring import form_of
 from mild_badger.core.figures import in_mm, in_module
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
@@ -12,6 +13,7 @@ from mild_badger.core.ratios.pool import IMPOSSIBLE, RatioTable, train_cost, unp
 from mild_badger.core.ratios.propose import slot_pool, trains_are_quick, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
+from mild_badger.core.templates.undercut import contact_left
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -72,8 +74,9 @@ def _undercut(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findi
     least = min(used)
     shift = undercut_shift(least, kit.pressure_angle_deg)
     where = tuple(dict.fromkeys(name for names in used.values() for name in names))
+    left = min(_contacts(vehicle, gears, set(used)))
     yield Finding(
-        Severity.WARNING,
+        Severity.NOTE if left >= kit.smooth_contact else Severity.WARNING,
         "undercut",
         where,
         say("gears.undercut-teeth", listed=", ".join(map(str, sorted(used)))),
@@ -83,11 +86,29 @@ def _undercut(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findi
             limit=int(limit),
             least=least,
             shift=shift,
+            left=left,
+            smooth=kit.smooth_contact,
         ),
         figure=least,
         limit=int(limit),
         unit="teeth",
     )
+
+
+def _contacts(
+    vehicle: Vehicle, gears: tuple[GearResult, ...], undercut: set[int]
+) -> Iterator[float]:
+    """Give the contact ratio that is left of every mesh with an undercut gear."""
+    kit = vehicle.kit
+    rows = {
+        (pair.driver, *pair.idlers, pair.driven)
+        for gear in gears
+        for pair in (*gear.train, *gear.second)
+    }
+    for one, other in {mesh for row in rows for mesh in pairwise(row)}:
+        if one in undercut or other in undercut:
+            centre = (one + other) * kit.module_mm / 2
+            yield contact_left(form_of(kit, one), form_of(kit, other), centre)
 
 
 def _fine_teeth(vehicle: Vehicle) -> Iterator[Finding]:

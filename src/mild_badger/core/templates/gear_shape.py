@@ -15,7 +15,15 @@ from mild_badger.core.mesh.involute import involute
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.message import say
 
-__all__ = ["GearForm", "gear_shape", "rack_shape", "ring_shape", "span_mm", "tooth_thickness_mm"]
+__all__ = [
+    "GearForm",
+    "flank_start_mm",
+    "gear_shape",
+    "rack_shape",
+    "ring_shape",
+    "span_mm",
+    "tooth_thickness_mm",
+]
 
 FLANK_POINTS = 28
 FILLET_STEPS = 240
@@ -190,6 +198,12 @@ def _form_mm(form: GearForm, radii: np.ndarray, angles: np.ndarray) -> float:
         if own is not None and angle >= pi / form.teeth - own - 1e-9:
             best = max(best, float(radius))
     return best
+
+
+@lru_cache(maxsize=256)
+def flank_start_mm(form: GearForm) -> float:
+    """Give the radius at which a gear's involute flank begins: what undercut leaves of it."""
+    return _form_mm(form, *_fillet(form))
 
 
 def ring_shape(form: GearForm) -> tuple[Point, ...]:

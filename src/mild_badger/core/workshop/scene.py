@@ -11,6 +11,7 @@ from math import atan2, cos, hypot, pi, sin
 
 from mild_badger.core.components.component import Component, Prism
 from mild_badger.core.components.silhouette import ROUND
+from mild_badger.core.components.solids import CORNERS as CIRCLE
 from mild_badger.core.message import say
 from mild_badger.core.workshop.assembly import AssemblyPlan, Build
 from mild_badger.core.workshop.figure import Figure, Role
@@ -26,7 +27,7 @@ Point = tuple[float, float]
 LONG = ("shaft", "rail", "tie rod")
 CORNERS, FEW_CORNERS, SMALL_MM = 14, 6, 7.0
 """Corners of half a circle; small ones do with few."""
-TOOTH_CORNERS = 8
+TOOTH_CORNERS, FEW_TEETH = 4, 16
 SHORTEST_MM = 3.0
 """Shafts are drawn in lengths no shorter than this."""
 
@@ -144,8 +145,23 @@ def _slab(
             )
     for outline in prism.outlines:
         figure.polygon(role, *(_seen(at, end) for at in part.placed(_thinned(outline, part.teeth))))
+    _holes(figure, part, prism, end)
+
+
+def _holes(figure: Figure, part: Component, prism: Prism, end: float) -> None:
     for hole in prism.holes:
-        figure.polygon("lower", *(_seen(at, end) for at in part.placed(_thinned(hole, 2))))
+        _closed(figure, "lower", part, hole, end)
+
+
+def _closed(figure: Figure, role: Role, part: Component, line: tuple[Point, ...], z: float) -> None:
+    """Draw a closed line: round ones as circles, others by their corners."""
+    if len(line) != CIRCLE:
+        thin = _thinned(line, part.teeth or FEW_TEETH)
+        figure.polygon(role, *(_seen(at, z) for at in part.placed(thin)))
+        return
+    (x0, y0), (x1, y1) = part.placed((line[0], line[CIRCLE // 2]))
+    radius = hypot(x1 - x0, y1 - y0) / 2
+    figure.circle(role, _seen(((x0 + x1) / 2, (y0 + y1) / 2), z), radius)
 
 
 def _thinned(outline: tuple[Point, ...], teeth: int) -> tuple[Point, ...]:
@@ -175,9 +191,8 @@ def _round(
 def _face(figure: Figure, part: Component, prism: Prism, end: float, role: Role) -> None:
     """Draw the end of a round part: a gear's with its teeth."""
     for outline in prism.outlines:
-        figure.polygon(role, *(_seen(at, end) for at in part.placed(_thinned(outline, part.teeth))))
-    for hole in prism.holes:
-        figure.polygon("lower", *(_seen(at, end) for at in part.placed(_thinned(hole, 2))))
+        _closed(figure, role, part, outline, end)
+    _holes(figure, part, prism, end)
 
 
 def _hull(near: Point, far: Point, radius: float) -> list[Point]:

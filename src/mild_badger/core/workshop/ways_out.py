@@ -7,10 +7,11 @@ pass it. Gears that mesh overlap at their tips: that is no hindrance where they 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import lru_cache
-from itertools import combinations
+
+import numpy as np
 
 from mild_badger.core.components.component import Component
-from mild_badger.core.components.silhouette import SLACK_MM, Silhouettes
+from mild_badger.core.components.silhouette import ROUND, SLACK_MM, overlapping, rings_barred
 from mild_badger.core.vehicle.cache_key import Same
 
 __all__ = ["BACK", "FRONT", "SIDE", "Obstacles", "obstacles", "way_of"]
@@ -46,31 +47,37 @@ def obstacles(parts: tuple[Component, ...]) -> Obstacles:
 @lru_cache(maxsize=4)
 def _obstacles(same: Same[tuple[Component, ...]]) -> Obstacles:
     parts = same.it
-    shapes = Silhouettes()
     barred: dict[tuple[str, int], set[str]] = {
         (part.key, way): set() for part in parts for way in (BACK, FRONT)
     }
-    for one, other in combinations(parts, 2):
-        beside = one.from_mm < other.to_mm - SLACK_MM and other.from_mm < one.to_mm - SLACK_MM
-        if beside and {one.kind, other.kind} == {"fork", "sleeve"}:
+    round_ = [part for part in parts if part.kind in ROUND]
+    for way, bars in zip((BACK, FRONT), rings_barred(round_) if round_ else (), strict=False):
+        for moving, there in np.argwhere(bars):
+            one, other = round_[moving], round_[there]
+            if not (_mesh(one, other) and _beside(one, other)):
+                barred[one.key, way].add(other.key)
+    for first, second in overlapping(parts):
+        one, other = first.part, second.part
+        if {one.kind, other.kind} == {"fork", "sleeve"} and _beside(one, other):
             if one.member == other.member:  # a fork lies in its sleeve's groove
                 for way in (BACK, FRONT):
                     barred[one.key, way].add(other.key)
                     barred[other.key, way].add(one.key)
             continue
-        if beside and _mesh(one, other):
-            continue
-        if not shapes.meet(one, other):
-            continue
-        for moving, there in ((one, other), (other, one)):
-            for way in (BACK, FRONT):
-                if shapes.bars(moving, there, way):
-                    barred[moving.key, way].add(there.key)
+        for moves, stays in ((first, second), (second, first)):
+            if stays.to_mm > moves.from_mm + SLACK_MM:
+                barred[moves.part.key, BACK].add(stays.part.key)
+            if stays.from_mm < moves.to_mm - SLACK_MM:
+                barred[moves.part.key, FRONT].add(stays.part.key)
     for part in parts:
         if part.kind in FROM_THE_SIDE:
             for way in (BACK, FRONT):
                 barred[part.key, way].clear()
     return Obstacles(parts, {key: frozenset(others) for key, others in barred.items()})
+
+
+def _beside(one: Component, other: Component) -> bool:
+    return one.from_mm < other.to_mm - SLACK_MM and other.from_mm < one.to_mm - SLACK_MM
 
 
 def _mesh(one: Component, other: Component) -> bool:

@@ -147,7 +147,7 @@ class ProofPage(QWidget):
         else:
             collision = self._known[1]
             self._findings = tuple(collision_findings(vehicle, collision))
-            verdict = say("tab-layout.nothing-touches") if collision.clear else ""
+            verdict = say("tab-layout.nothing-touches") if not self._findings else ""
             text = f"{verdict} {describe_collision(collision)}".strip()
         self.words.setText(text)
         bad = self.theme.tokens.bad
