@@ -29,6 +29,7 @@ from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -49,9 +50,16 @@ class Count:
     why: Counter[str] = field(default_factory=Counter)
 
 
-def boxed(demo: str, kind: str, wanted: list[float]) -> Vehicle | None:
-    """Give a vehicle with such ratios and the best set; None where none is found."""
+def boxed(
+    demo: str, kind: str, wanted: list[float], seconds: float | None = None
+) -> Vehicle | None:
+    """Give a vehicle with such ratios and the best set, placed; None where none is found.
+
+    ``seconds`` is how long a place is looked for, None for what is usual.
+    """
     vehicle = demo_vehicle(demo)
+    if seconds is not None:
+        vehicle = apply_edit(vehicle, Edit.one("", ("placing", "seconds"), seconds))
     gears = [{"name": str(n), "ratio": ratio} for n, ratio in enumerate(wanted, 1)]
     real = vehicle.real.model_dump() | {"gears": gears}
     data = vehicle.model_dump() | {"real": real, "box": {"architecture": "none"}, "layout": None}

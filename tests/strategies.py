@@ -10,15 +10,12 @@ from mild_badger.core.architectures.match import match_box
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.ratios.box_question import Best
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair, Slot
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
@@ -59,12 +56,9 @@ def vehicle_of(*ratios: float, reverse: float | None = None) -> Vehicle:
 
 @cache
 def placed_demo(name: str) -> Vehicle:
-    """A demo vehicle whose box has its place in space; a brick one is searched for a short time."""
-    vehicle = example_vehicle(name)
-    if vehicle.kit.kind == "brick":
-        vehicle = apply_edit(vehicle, Edit.one("soon", ("placing", "seconds"), 3.0))
-        vehicle = apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
-    return vehicle
+    """An example whose box has its place in space: of brick ones a file of its own is kept."""
+    bricks = example_vehicle(name).kit.kind == "brick"
+    return example_vehicle(f"{name}-placed" if bricks else name)
 
 
 def slot_box(vehicle: Vehicle) -> SlotBox:

@@ -24,6 +24,7 @@ from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.writer import write_file
 from strategies import placed_demo
 from telling import refuses, tells
+from wordsonly import words_only
 
 MM = 72 / 25.4
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
@@ -32,7 +33,8 @@ DAY = date(2026, 5, 17)
 
 @cache
 def pages_of(name: str) -> tuple[str, ...]:
-    data = plan_book(placed_demo(name), gear="3", day=DAY)
+    with words_only():
+        data = plan_book(placed_demo(name), gear="3", day=DAY)
     return tuple(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
 
 
