@@ -474,3 +474,21 @@ def test_a_limit_set_on_a_placed_box_is_met_by_a_new_proposal(
     assert window.session.vehicle.layout is not None  # it stays until another one is taken
     press(qtbot, page.take)
     assert "outside-hull" not in findings(window)
+
+
+def test_a_place_found_for_a_vehicle_that_changed_is_not_dropped_in_silence(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(example_vehicle("larkholm-street-sweeper"))
+    page = layout_tab(qtbot, window, 1).whole_page
+    type_over(qtbot, page.fields["seconds"], "1,5")
+    press(qtbot, page.place)
+    window.session.do(Edit.one("rename", ("name",), "Another name"))  # bears on no place
+    qtbot.waitUntil(page.take.isVisible, timeout=20_000)
+    window.worker.wait()
+    press(qtbot, page.place)
+    window.session.do(Edit.one("wider", ("frame", "fork_mm"), 2.5))
+    window.worker.wait()
+    qtbot.waitUntil(lambda: bool(said(window)), timeout=20_000)
+    assert page.proposal is None
+    assert tells(said(window), "tab-layout.the-vehicle-changed-while-it-was-placed")

@@ -2,6 +2,7 @@
 
 import json
 from dataclasses import replace
+from itertools import pairwise
 from math import pi
 from pathlib import Path
 
@@ -28,6 +29,7 @@ from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -119,6 +121,29 @@ def test_a_motor_stands_before_the_stub() -> None:
     twin = vehicle.model_copy(update={"motor": vehicle.motor.model_copy(update={"count": 2})})
     both = [p for p in whole_vehicle(twin).components if p.kind == "motor"]
     assert both[1].x_mm - both[0].x_mm > 24.0
+
+
+def test_a_clutch_stands_between_motor_and_box_plate_by_plate() -> None:
+    """Two faces: three plates of 3 mm and two linings of a millimetre, 11 mm in all."""
+    clutch = Clutch(faces=2, wear_mm=1.0, outer_mm=30.0, inner_mm=14.0)
+    vehicle = with_motor(TRACTOR).model_copy(update={"clutch": clutch})
+    parts = whole_vehicle(vehicle).components
+    discs = [p for p in parts if p.kind in ("clutch plate", "lining")]
+    assert [p.kind for p in discs] == ["clutch plate", "lining"] * 2 + ["clutch plate"]
+    assert discs[-1].to_mm - discs[0].from_mm == pytest.approx(11.0)
+    motor, shaft = part(parts, "motor"), part(parts, "input.1")
+    assert motor.to_mm == pytest.approx(discs[0].from_mm)
+    assert discs[-1].to_mm < shaft.from_mm
+    assert [p.bodies for p in discs if p.kind == "clutch plate"] == [
+        ("motor",),
+        ("clutch",),
+        ("motor",),
+    ]
+    for one, other in pairwise(discs):
+        assert (solid_of(one) ^ solid_of(other)).volume() < 1e-6
+    lining = next(p for p in discs if p.kind == "lining")
+    ring = pi * (15.0**2 - 7.0**2) * 1.0
+    assert solid_of(lining).volume() == pytest.approx(ring, rel=0.01)
 
 
 def test_bodies_without_a_place_stand_clear_of_everything() -> None:

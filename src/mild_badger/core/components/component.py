@@ -59,6 +59,8 @@ ComponentKind = Literal[
     "differential",
     "half shaft",
     "wheel",
+    "clutch plate",
+    "lining",
     "motor",
     "battery",
     "switch",

@@ -1,7 +1,8 @@
-"""Motor, battery, switch and controller as bodies: where they stand, and whether they find room.
+"""Motor, clutch, battery, switch and controller in space: where they stand, if they find room.
 
-A motor stands before the input's stub, in line with it, several side by side. What has no place of
-its own stands beside the box where it is clear: to the right, to the left, above, below, behind.
+A motor stands before the input's stub, in line with it, several side by side, a clutch between.
+What has no place of its own stands beside the box where it is clear: to the right, to the left,
+above, below, behind.
 """
 
 from collections.abc import Iterator, Sequence
@@ -11,20 +12,28 @@ from typing import get_args
 
 import numpy as np
 
-from mild_badger.core.components.component import Component, ComponentId, Outline, Prism
+from mild_badger.core.components.component import (
+    Component,
+    ComponentId,
+    ComponentKind,
+    Outline,
+    Prism,
+)
 from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.lever_parts import lever_plan
-from mild_badger.core.components.solids import circle, solid_of
+from mild_badger.core.components.solids import circle, round_hole, solid_of
 from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import EquipmentId
+from mild_badger.core.kit.part_sizes import RUN_MM
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
+from mild_badger.core.mechanisms.clutch.model import Clutch, lining_mm
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.bodies import input_shaft
+from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR, input_shaft
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.equipment import (
@@ -61,6 +70,8 @@ USUAL: dict[EquipmentKind, tuple[float, float, float]] = {
     "other": (20.0, 20.0, 20.0),
 }
 """Sizes that a new body begins with (an estimate, no source)."""
+PLATE_MM, CAGE_MM = 3.0, 2.0
+"""How thick a clutch's plates are, and how far the motor's reach out to their cage (estimates)."""
 MESHING = ({"pinion", "crown"},)
 """Kinds that mesh and are drawn as plain discs."""
 LEAST_MM3 = 0.5
@@ -139,7 +150,7 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
     vehicle = key.vehicle
     boxes = vehicle_components(vehicle, gear)
     line = drive_line_parts(vehicle)
-    motors = tuple(_motors(vehicle))
+    motors = (*_motors(vehicle), *_clutch(vehicle))
     parts: list[Component] = [*boxes, *line, *motors]
     blocks = [(part.key, _block(part)) for part in parts]
     homeless: list[str] = []
@@ -204,12 +215,52 @@ def _motors(vehicle: Vehicle) -> Iterator[Component]:
     if motor.diameter_mm is None or motor.length_mm is None:
         return
     x, y, along = _input_end(vehicle)
-    start = along - COUPLING_MM - motor.length_mm
+    start = along - COUPLING_MM - clutch_mm(vehicle) - motor.length_mm
     solid = (Prism((circle(motor.diameter_mm / 2),), 0.0, motor.length_mm),)
     for number in range(motor.count):
         name = "motor" if not number else f"motor {number + 1}"
         aside = x + number * (motor.diameter_mm + ROOM_MM)
         yield Component(ComponentId(name), "motor", solid, aside, y, start)
+
+
+def clutch_mm(vehicle: Vehicle) -> float:
+    """Give how long the clutch is, engaged and its linings new; 0 for none."""
+    if vehicle.clutch is None:
+        return 0.0
+    return sum(thick for _, _, thick in _discs(vehicle.clutch))
+
+
+def _discs(clutch: Clutch) -> Iterator[tuple[ComponentKind, int, float]]:
+    """List plates and linings from the motor on: kind, number of its like, thickness."""
+    for number in range(clutch.faces + 1):
+        yield "clutch plate", number, PLATE_MM
+        if number < clutch.faces:
+            yield "lining", number, lining_mm(clutch)
+
+
+def _clutch(vehicle: Vehicle) -> Iterator[Component]:
+    """Stand the clutch's plates before the input's stub; every other one turns with the motor."""
+    clutch = vehicle.clutch
+    if clutch is None:
+        return
+    x, y, along = _input_end(vehicle)
+    start = along - COUPLING_MM - clutch_mm(vehicle)
+    outer, inner = sorted((clutch.outer_mm, clutch.inner_mm), reverse=True)
+    carried = round_hole(vehicle.kit.shaft_diameter_mm / 2 + RUN_MM)
+    for kind, number, thick in _discs(clutch):
+        driving = kind == "clutch plate" and number % 2 == 0
+        radius = outer / 2 + (CAGE_MM if driving else 0.0)
+        hole = round_hole(inner / 2) if driving or kind == "lining" else carried
+        yield Component(
+            ComponentId(f"{kind} {number + 1} of the clutch"),
+            kind,
+            (Prism((circle(radius),), 0.0, thick, (hole,)),),
+            x,
+            y,
+            start,
+            bodies=(MOTOR if driving else CLUTCH,),
+        )
+        start += thick
 
 
 def _input_end(vehicle: Vehicle) -> tuple[float, float, float]:
@@ -333,7 +384,7 @@ def equipment_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "body-touches",
             ("layout", one, other),
-            say("components.body-stands-in", name=names.get(one, word("motor"))),
+            say("components.body-stands-in", name=names.get(one) or _called(vehicle, whole, one)),
             say(
                 "components.body-goes-into-part-by",
                 other=names.get(other) or _called(vehicle, whole, other),

@@ -16,7 +16,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.names import describe_shaft
+from mild_badger.core.layout.names import describe_shaft, shaft_letter
 from mild_badger.core.layout.spacers import tight_spacers
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.assembly import (
@@ -30,7 +30,7 @@ from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import capitalized, word
+from mild_badger.core.words import capitalized, listed, word
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.units import LooseUnits, outermost, units, usual_loose
@@ -408,9 +408,14 @@ def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
                 Severity.NOTE,
                 "no-room-for-spacer",
                 ("layout", *tight),
-                say("workshop.there-is-no-room-for-spacers-on")
-                + ", ".join(describe_shaft(vehicle, name) for name in tight),
-                say("workshop.the-teeth-of-a-neighbouring-gear-pass-too"),
+                say(
+                    "workshop.no-room-for-spacers-on",
+                    shafts=say_count("count.tight-shaft", len(tight)),
+                ),
+                say(
+                    "workshop.teeth-pass-too-near-to-shafts",
+                    shafts=listed([shaft_letter(vehicle, name) or name for name in tight]),
+                ),
                 figure=len(tight),
                 limit=0,
                 unit="shafts",

@@ -117,6 +117,9 @@ class FunctionBoxPage(QWidget):
             if functions_proven_of(self.session.vehicle) == functions_proven_of(asked):
                 self.session.do(take_places(self.session.vehicle, placed))
                 self.prove()
+            else:
+                words = say("tab-layout.the-vehicle-changed-while-it-was-placed")
+                self.session.refused.emit(words)
 
         self.search_wanted.emit(job, found, say("tab-layout.placing-the-function-box"))
 

@@ -40,6 +40,7 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.boxes import SlotBox
+from mild_badger.core.vehicle.cache_key import parts_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.layout import PlacementSettings
@@ -62,6 +63,8 @@ OUTGROWN = {"outside-hull", "pin-missed"}
 """Findings of a layout that does not keep to limits set since."""
 STARTING_PX, RANKED_PX = 190, 270
 """Room for the search's button with its time, and for the list of proposals."""
+
+LETTERS = "shaft_letters"
 
 
 class WholePage(QWidget):
@@ -299,12 +302,20 @@ class WholePage(QWidget):
 
     def show_best(self, placed: Placed) -> None:
         """Show the best placement so far while the search goes on."""
-        if self._asked == self.session.vehicle:
+        if self._still_asked():
             self._proposal = placed
             self._show()
 
+    def _still_asked(self) -> bool:
+        """Whether nothing that a placement depends on has changed since it was asked for."""
+        asked, now = self._asked, self.session.vehicle
+        # letters are given to shafts as they come, and bear on no place
+        return asked is not None and parts_key(asked, LETTERS) == parts_key(now, LETTERS)
+
     def _found(self, placed: Placed) -> None:
         self.show_best(placed)
+        if not self._still_asked():
+            self.session.refused.emit(say("tab-layout.the-vehicle-changed-while-it-was-placed"))
 
     def _take(self) -> None:
         placed, self._proposal = self.proposal, None
@@ -444,7 +455,7 @@ class WholePage(QWidget):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the layout of a vehicle; a proposal for an earlier one is dropped."""
-        if self._asked != evaluation.vehicle:
+        if not self._still_asked():
             self._proposal, self._help = None, ""
         placing = evaluation.vehicle.placing
         for name, field in self.fields.items():

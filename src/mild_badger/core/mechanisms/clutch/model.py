@@ -8,7 +8,9 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length
 
-__all__ = ["Clutch", "Lining"]
+__all__ = ["Clutch", "Lining", "lining_mm"]
+
+LEAST_LINING_MM = 0.5
 
 Lining = Literal["cork", "leather", "felt", "wood", "rubber", "own"]
 
@@ -42,3 +44,8 @@ class Clutch(DocumentNode):
                 say("clutch.inside-and-outside-of-the-lining-both", inner_mm=in_mm(self.inner_mm))
             )
         return self
+
+
+def lining_mm(clutch: Clutch) -> float:
+    """Give how thick a new lining is: what may wear off, and no sheet is thinner than half a mm."""
+    return max(clutch.wear_mm, LEAST_LINING_MM)

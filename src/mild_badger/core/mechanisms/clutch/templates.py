@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
+from mild_badger.core.mechanisms.clutch.model import lining_mm
 from mild_badger.core.message import say
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
@@ -17,7 +18,7 @@ def clutch_templates(vehicle: Vehicle) -> Iterator[Template]:
     """List a ring of lining for each friction face."""
     clutch = vehicle.clutch
     if clutch is not None:
-        thick = max(clutch.wear_mm, 0.5)
+        thick = lining_mm(clutch)
         yield Template(
             "clutch lining", say("clutch.ring-of-clutch-lining"), clutch.faces, thick, _lining
         )
