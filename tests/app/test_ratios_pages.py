@@ -196,7 +196,7 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
     vehicle = vehicle_of(3.0, 2.0, 1.4, 1.0)
     kit = shipped_kit("wood-shop")
     assert kit.made is not None
-    small = kit.model_copy(update={"made": kit.made.model_copy(update={"most_teeth": 24})})
+    small = kit.model_copy(update={"made": kit.made.model_copy(update={"most_teeth": 40})})
     window = open_window(vehicle.model_copy(update={"kit": small}))
     window.compare()
     tab = window.tab
@@ -470,7 +470,7 @@ def test_errors_follow_the_way_ratios_are_written(qtbot: QtBot, window: Window) 
 def test_a_set_without_any_error_is_drawn(qtbot: QtBot, open_window: OpenWindow) -> None:
     """A new vehicle's first set in wood may be exact in every gear."""
     kit = shipped_kit("wood-shop")
-    made = kit.made.model_copy(update={"most_teeth": 32}) if kit.made else None
+    made = kit.made.model_copy(update={"most_teeth": 40}) if kit.made else None
     window = open_window(blank_vehicle(kit.model_copy(update={"made": made})))
     tab = ratios(window, "gear")
     qtbot.mouseClick(tab.set_panel.find_set, LEFT)
