@@ -15,6 +15,7 @@ from mild_badger.core.components.vehicle_parts import BESIDE, vehicle_boxes
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.kit.part_sizes import bushes_for
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.names import describe_shaft, shaft_letter
 from mild_badger.core.layout.spacers import tight_spacers
@@ -220,6 +221,10 @@ def _together(loose: LooseUnits, one: str, other: str) -> bool:
 def _counted(vehicle: Vehicle, parts: list[Component]) -> dict[str, int]:
     counts: dict[str, int] = {}
     for part in parts:
+        if part.kind == "spacer" and not vehicle.kit.any_seat:
+            for size, number in bushes_for(part.length_mm, vehicle.kit.grid_unit_mm):
+                counts[BUSHES[size]] = counts.get(BUSHES[size], 0) + number
+            continue
         name = _part_name(vehicle, part)
         counts[name] = counts.get(name, 0) + 1
     return counts
@@ -247,6 +252,7 @@ def _part_name(vehicle: Vehicle, part: Component) -> str:
             return word(part.kind)
 
 
+BUSHES = {1: say("workshop.bush-of-half-a-unit"), 2: say("workshop.bush-of-a-unit")}
 MANY = {
     "shaft": say("workshop.shafts"),
     "rail": say("workshop.fork-rails"),

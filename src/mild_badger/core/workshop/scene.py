@@ -27,7 +27,7 @@ Point = tuple[float, float]
 LONG = ("shaft", "rail", "tie rod")
 CORNERS, FEW_CORNERS, SMALL_MM = 14, 6, 7.0
 """Corners of half a circle; small ones do with few."""
-TOOTH_CORNERS, FEW_TEETH = 4, 16
+TOOTH_CORNERS, FEW_TEETH = 6, 12
 SHORTEST_MM = 3.0
 """Shafts are drawn in lengths no shorter than this."""
 
@@ -115,7 +115,8 @@ def _paint(figure: Figure, shown: Iterable[tuple[Component, float, Role]]) -> No
     items.sort(key=lambda item: item[:2])
     for _, _, part, prism, (start, end, last), role in items:
         if part.kind in ROUND or part.kind == "tie rod":
-            radius = max(hypot(x, y) for outline in prism.outlines for x, y in outline)
+            reach = min if part.teeth else max  # teeth stand out of the body that carries them
+            radius = reach(hypot(x, y) for outline in prism.outlines for x, y in outline)
             at = part.x_mm, part.y_mm
             _round(figure, (at, radius), (start, end), role, bare=part.kind in LONG)
             if last:

@@ -190,7 +190,7 @@ class ApartPage(QWidget):
             [
                 [
                     Cell(str(number), right=True),
-                    Cell(self._names[key], bold=key == taken.target),
+                    Cell(self._names[key], tip=self._names[key], bold=key == taken.target),
                     Cell(undo, tip=undo),
                 ]
                 for number, (key, undo) in enumerate(zip(taken.order, taken.joints, strict=True), 1)
