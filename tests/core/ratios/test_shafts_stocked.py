@@ -167,7 +167,7 @@ def test_a_box_of_bricks_keeps_within_what_there_is(kind: str) -> None:
 
 
 @pytest.mark.parametrize("kind", ["slot-sum", "twin-layshaft", "range-splitter"])
-@pytest.mark.parametrize("stock", [0, 1, 2, 3, 40])
+@pytest.mark.parametrize("stock", [0, 1, 3, 40])
 def test_other_boxes_of_bricks_keep_within_what_there_is(kind: Kind, stock: int) -> None:
     vehicle = vehicle_of(3.1, 2.2, 1.4, reverse=3)
     kit = vehicle.kit.model_copy(

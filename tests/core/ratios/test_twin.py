@@ -68,7 +68,7 @@ def every_box(
     keep=st.booleans(),
     limit=st.sampled_from(["1/10", "1/3", "1"]).map(Fraction),
 )
-@settings(max_examples=15)
+@settings(max_examples=10)
 def test_no_box_within_the_stock_is_better(
     sizes: tuple[int, ...],
     ratios: list[Fraction],
