@@ -39,7 +39,6 @@ from mild_badger.core.layout.shaft_lengths import (
     describe_stack,
     shaft_cuts,
     sleeve_saving_mm,
-    tie_rod_mm,
     unequal,
 )
 from mild_badger.core.layout.stack import Stack
@@ -92,9 +91,8 @@ def stack_figures(vehicle: Vehicle, stack: Stack) -> dict[str, Any]:
         "missing": missing_forks(stack, forks),
         "missing without": missing_forks(stack, forks[1:]),
         "cuts": cuts,
-        "cut sizes": [[c.overhang_mm, c.spacers_mm] for c in cuts],
+        "cut sizes": [c.overhang_mm for c in cuts],
         "saving": sleeve_saving_mm(vehicle, stack),
-        "tie": tie_rod_mm(vehicle, stack),
         "unequal": [len(unequal(cuts, limit)) for limit in (0.5, 2.0, 8.0)],
         "plates": plates,
         "plate sizes": [p.size_mm for p in plates],

@@ -9,6 +9,7 @@ import pytest
 from shapely.geometry import Point, Polygon
 
 from examples import example_vehicle
+from mild_badger.core.components.box import box_components
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
@@ -29,7 +30,6 @@ from mild_badger.core.layout.shaft_lengths import (
     describe_stack,
     shaft_cuts,
     sleeve_saving_mm,
-    tie_rod_mm,
 )
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout
@@ -80,7 +80,9 @@ def test_the_tractors_stack_adds_up_as_by_hand() -> None:
     )
     assert stack.length_mm == pytest.approx(by_hand)
     # a nut of 0.8 d and two threads at either end of an 8 mm rod
-    assert tie_rod_mm(vehicle, stack) == pytest.approx(stack.length_mm + 2 * 8.0)
+    box = box_components(vehicle)
+    assert box is not None
+    assert box.of("tie rod low left").length_mm == pytest.approx(stack.length_mm + 2 * 8.0)
     for cut in shaft_cuts(vehicle, stack):
         inside = sum(part.length_mm for part in cut.parts)
         first, last = cut.parts[0], cut.parts[-1]

@@ -20,7 +20,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.assembly import assembly_findings, assembly_plan, kind_of
+from mild_badger.core.workshop.assembly import assembly_findings, assembly_plan, part_kind
 from mild_badger.core.workshop.boards import board_drawing, board_plans
 from mild_badger.core.workshop.cutlist import cut_plans
 from mild_badger.core.workshop.mistakes import mistakes_for
@@ -105,7 +105,7 @@ def test_pieces_views_and_assembly_are_as_audited(name: str) -> None:
         vehicle = decode((PLACED / "mail-bus-placed.badger.json").read_bytes())
     parts = vehicle_components(vehicle)
     plan = assembly_plan(vehicle)
-    kinds = {kind_of(part) for part in parts}
+    kinds = {part_kind(part) for part in parts}
     figures = {
         "parts": [describe_part(vehicle, part) for part in parts],
         "tight": tight_spacers(vehicle),

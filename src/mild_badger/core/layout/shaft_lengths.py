@@ -34,7 +34,6 @@ __all__ = [
     "sliding_shafts",
     "standing_out",
     "stub_mm",
-    "tie_rod_mm",
     "unequal",
 ]
 
@@ -102,11 +101,6 @@ class ShaftCut:
     def start_mm(self) -> float:
         """Where the shaft as taken begins."""
         return self.from_mm - (self.overhang_mm if self.out_first else 0.0)
-
-    @property
-    def spacers_mm(self) -> tuple[float, ...]:
-        """The spacers it takes, in order."""
-        return tuple(part.length_mm for part in self.parts if part.kind == "spacer")
 
 
 def shaft_cuts(vehicle: Vehicle, stack: Stack) -> tuple[ShaftCut, ...]:
@@ -304,11 +298,6 @@ def output_rod(vehicle: Vehicle, stack: Stack) -> str | None:
 def nut_mm(vehicle: Vehicle) -> float:
     """How far a tie rod stands out of an end plate: its nut (ISO 4032: 0.8 d) and two threads."""
     return vehicle.frame.post_mm
-
-
-def tie_rod_mm(vehicle: Vehicle, stack: Stack) -> float:
-    """Length of a rod that ties the end plates: over both of them, and a nut at either end."""
-    return stack.length_mm + 2 * nut_mm(vehicle)
 
 
 def unequal(cuts: tuple[ShaftCut, ...], limit_mm: float) -> tuple[ShaftCut, ...]:

@@ -42,9 +42,9 @@ __all__ = [
     "Build",
     "assembly_findings",
     "assembly_plan",
-    "kind_of",
     "mark_joint",
     "mark_states",
+    "part_kind",
     "state_of",
     "step_done",
     "tick_step",
@@ -104,7 +104,7 @@ class AssemblyPlan:
         return tuple(part for part in self.parts if part.box == name)
 
 
-def kind_of(part: Component) -> str:
+def part_kind(part: Component) -> str:
     """Give a part's kind, gears that run free apart from those that are fixed."""
     return "free gear" if part.free else part.kind
 
@@ -172,7 +172,7 @@ def _steps(
     for number, (together, way) in enumerate(groups, start=before + 1):
         parts = [part for unit in together for part in loose.members[unit]]
         words = _describe_all(vehicle, parts)
-        kinds = dict.fromkeys(map(kind_of, parts))
+        kinds = dict.fromkeys(map(part_kind, parts))
         yield Build(
             number=number,
             key=together[0],
@@ -210,7 +210,7 @@ def _together(loose: LooseUnits, one: str, other: str) -> bool:
     if first.kind in ("shaft", "rail") and second.kind == first.kind:
         return abs(first.from_mm - second.from_mm) < 0.5
     small = {first.kind, second.kind} <= {"gear", "spacer"}
-    same = kind_of(first) == kind_of(second) or (small and first.shaft == second.shaft)
+    same = part_kind(first) == part_kind(second) or (small and first.shaft == second.shaft)
     if first.kind == "tie rod":
         return second.kind == "tie rod"
     if first.kind == "wall" or second.kind == "wall":
@@ -276,7 +276,7 @@ def _title(vehicle: Vehicle, parts: list[Component]) -> str:
         )
     kinds: dict[str, list[Component]] = {}
     for part in parts:
-        kinds.setdefault(kind_of(part), []).append(part)
+        kinds.setdefault(part_kind(part), []).append(part)
     sentences = []
     for kind, own in kinds.items():
         shafts = dict.fromkeys(part.shaft for part in own if part.shaft)
@@ -339,7 +339,7 @@ def _describe(vehicle: Vehicle, part: Component) -> tuple[str, str]:
     """Give a sentence with a gap for where, and what goes into the gap."""
     joint = joint_of(vehicle, part)
     on = describe_shaft(vehicle, part.shaft) if part.shaft else ""
-    match kind_of(part):
+    match part_kind(part):
         case "wall":
             over = (
                 say("workshop.over-the-shafts")

@@ -4,7 +4,6 @@ Seen along the box every part is a flat shape; one whose shape another covers fa
 pass it. Gears that mesh overlap at their tips: that is no hindrance where they lie side by side.
 """
 
-from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import lru_cache
 
@@ -28,10 +27,6 @@ class Obstacles:
 
     parts: tuple[Component, ...]
     barred: dict[tuple[str, int], frozenset[str]] = field(repr=False)
-
-    def in_way(self, key: str, way: int, there: Iterable[str]) -> frozenset[str]:
-        """Name what bars a part's way out among the parts that are still there."""
-        return self.barred[key, way] & frozenset(there)
 
 
 def way_of(part: Component) -> int:
