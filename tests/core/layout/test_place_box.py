@@ -428,6 +428,9 @@ def test_every_proposal_of_a_random_box_passes_the_checker(seed: int) -> None:
     for placed in (best, *best.others):
         taken = apply_edit(vehicle, apply_layout(vehicle, placed))
         assert [f for f in layout_findings(taken) if f.severity is Severity.ERROR] == []
+        assert taken.layout is not None
+        sides = {shaft.name: shaft.side for shaft in taken.layout.shafts}
+        assert all(sides[g.shaft] in ("both", g.side) for g in taken.layout.gears)
         for gear in evaluate(taken).gears:
             assert gear.direction == (-1 if gear.reverse else 1)
             assert gear.ratio is not None
@@ -449,3 +452,17 @@ def test_a_taken_layout_names_its_gears_by_the_ids_of_its_trains() -> None:
     placed = apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
     assert placed.layout is not None
     assert {gear.body for gear in placed.layout.gears} <= set(assemble(placed).index)
+
+
+def test_a_gear_beyond_the_end_of_its_shaft_is_found(placed: Vehicle) -> None:
+    """A front shaft is given a gear behind the sleeves, where it does not reach."""
+    layout = placed.layout
+    assert layout is not None
+    front = next(s.name for s in layout.shafts if s.side == "front")
+    far = next(n for n, g in enumerate(layout.gears) if g.side == "back" and g.layer > 1)
+    gears = list(layout.gears)
+    gears[far] = gears[far].model_copy(update={"shaft": front})
+    other = layout.model_copy(update={"gears": tuple(gears)})
+    found = verify_layout(placed.model_copy(update={"layout": other}))
+    beyond = [f for f in found if tells(f.text, "layout.the-shaft-does-not-reach-the-gear")]
+    assert [f.code for f in beyond] == ["gear-on-wrong-shaft"]

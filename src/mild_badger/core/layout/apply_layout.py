@@ -39,9 +39,9 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
         own = chosen.gears
         for number, (x, y) in enumerate(way.points):
             if number not in (0, len(way.points) - 1):
-                # one shaft for trains that are one up to the gear that drives it
+                # one shaft for trains of a side that are one up to the gear that drives it
                 driven = next(n for n, gear in enumerate(way.gears) if gear[1] == number)
-                path = own[: driven + 1]
+                path = (chosen.slot.face, own[: driven + 1])
                 if path in shared:
                     names[number] = shared[path]
                     continue

@@ -186,8 +186,21 @@ def _shared(train: Drivetrain, stack: Stack) -> dict[str, str]:
 def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Finding]:
     """Hold each gear's shaft against the one it is fixed to, or its sleeve couples it to.
 
-    Two trains may share a shaft that turns at one speed in both.
+    Two trains may share a shaft that turns at one speed in both, and it has to reach the gear.
     """
+    for disc in stack.discs:
+        rod = stack.rods[disc.shaft]
+        if not rod.first <= disc.slab <= rod.last:
+            yield _wrong(
+                "gear-on-wrong-shaft",
+                _gear_of(vehicle, disc.body),
+                say("layout.sits-on-the-wrong-shaft", body=describe_body(vehicle, disc.body)),
+                say(
+                    "layout.the-shaft-does-not-reach-the-gear",
+                    shaft=describe_shaft(vehicle, disc.shaft),
+                    slab=vehicle.train_title(stack.slabs[disc.slab]),
+                ),
+            )
     speeds = solve(train, {}).speeds
     carrier = {
         e.bodies[0]: e.bodies[1]
