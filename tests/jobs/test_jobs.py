@@ -82,6 +82,8 @@ def arguments_of(name: str) -> tuple[Any, ...]:
             return placed_tractor(), "stl"
         case "templates":
             return (example_vehicle("larkholm-sawmill-trolley"),)
+        case "try relaxed limits":  # with time enough that none is cut short on a busy machine
+            return (apply_edit(small(), Edit.one("", ("placing", "seconds"), 60.0)),)
         case "place fulcrum":
             return (example_vehicle("larkholm-sawmill-trolley"),)
         case "trains of a gear":
