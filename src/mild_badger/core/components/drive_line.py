@@ -24,7 +24,7 @@ from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.lever_parts import lever_plan
 from mild_badger.core.components.phase import MeshOf, Wheel, phases_of
 from mild_badger.core.components.solids import circle, round_hole
-from mild_badger.core.components.vehicle_parts import vehicle_components
+from mild_badger.core.components.vehicle_parts import main_components
 from mild_badger.core.driveline.assemble import (
     FIRST_AXLE,
     PINION_SHAFT,
@@ -173,10 +173,11 @@ class _Builder:
         tyre = self.chassis.tyre_width_mm / 2
         spans = [(x + sign * half - tyre, x + sign * half + tyre) for sign in (1, -1)]
         needed = 0.0
-        for part in vehicle_components(self.vehicle):
+        box = main_components(self.vehicle)
+        for part in box.components if box is not None else ():
             left, low, right, high = part.reach_mm
             beside = any(left < end and start < right for start, end in spans)
-            if not part.box and beside and low < y + radius and y - radius < high:
+            if beside and low < y + radius and y - radius < high:
                 needed = max(needed, part.to_mm + radius + CLEAR_MM)
         return needed
 

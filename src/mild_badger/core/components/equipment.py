@@ -23,7 +23,7 @@ from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.lever_parts import lever_plan
 from mild_badger.core.components.solids import circle, round_hole, solid_of
-from mild_badger.core.components.vehicle_parts import vehicle_components
+from mild_badger.core.components.vehicle_parts import main_components, vehicle_components
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
@@ -184,9 +184,9 @@ def line_touching(vehicle: Vehicle) -> tuple[tuple[str, str, float], ...]:
     """
     line = drive_line_parts(vehicle)
     # what stands beside the main box has no place of its own in the vehicle yet
-    main = [part for part in vehicle_components(vehicle) if not part.box]
+    box = main_components(vehicle)
     return (
-        *_touching(line, main),
+        *_touching(line, box.components if box is not None else ()),
         *(pair for n, part in enumerate(line) for pair in _touching([part], line[n + 1 :])),
     )
 
@@ -344,7 +344,7 @@ def line_findings(
     parts = {p.key: p for p in (*vehicle_components(vehicle), *drive_line_parts(vehicle))}
     for one, other, deep in touching:
         yield Finding(
-            Severity.ERROR,
+            Severity.WARNING,
             "body-touches",
             ("layout", one, other),
             say("components.body-stands-in", name=describe_component(vehicle, parts[one])),

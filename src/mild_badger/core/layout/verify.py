@@ -183,6 +183,11 @@ def _shared(train: Drivetrain, stack: Stack) -> dict[str, str]:
     return one_for
 
 
+def _misplaced(vehicle: Vehicle, body: str, words: str) -> Finding:
+    title = say("layout.sits-on-the-wrong-shaft", body=describe_body(vehicle, body))
+    return _wrong("gear-on-wrong-shaft", _gear_of(vehicle, body), title, words)
+
+
 def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Finding]:
     """Hold each gear's shaft against the one it is fixed to, or its sleeve couples it to.
 
@@ -191,16 +196,10 @@ def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Itera
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
         if not rod.first <= disc.slab <= rod.last:
-            yield _wrong(
-                "gear-on-wrong-shaft",
-                _gear_of(vehicle, disc.body),
-                say("layout.sits-on-the-wrong-shaft", body=describe_body(vehicle, disc.body)),
-                say(
-                    "layout.the-shaft-does-not-reach-the-gear",
-                    shaft=describe_shaft(vehicle, disc.shaft),
-                    slab=vehicle.train_title(stack.slabs[disc.slab]),
-                ),
-            )
+            slab = vehicle.train_title(stack.slabs[disc.slab])
+            shaft = describe_shaft(vehicle, disc.shaft)
+            words = say("layout.the-shaft-does-not-reach-the-gear", shaft=shaft, slab=slab)
+            yield _misplaced(vehicle, disc.body, words)
     speeds = solve(train, {}).speeds
     carrier = {
         e.bodies[0]: e.bodies[1]
@@ -213,16 +212,12 @@ def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Itera
             continue
         speed = speeds.get(wanted)
         if speed is None or speed != speeds.get(disc.shaft):
-            yield _wrong(
-                "gear-on-wrong-shaft",
-                _gear_of(vehicle, disc.body),
-                say("layout.sits-on-the-wrong-shaft", body=describe_body(vehicle, disc.body)),
-                say(
-                    "layout.the-gear-belongs-on-and-sits-on",
-                    shaft=describe_shaft(vehicle, wanted),
-                    shaft_2=describe_shaft(vehicle, disc.shaft),
-                ),
+            words = say(
+                "layout.the-gear-belongs-on-and-sits-on",
+                shaft=describe_shaft(vehicle, wanted),
+                shaft_2=describe_shaft(vehicle, disc.shaft),
             )
+            yield _misplaced(vehicle, disc.body, words)
 
 
 def _meshing(train: Drivetrain) -> tuple[frozenset[str], ...]:

@@ -391,9 +391,7 @@ def _faces(vehicle: Vehicle, part: Component) -> str:
     if box is None or part.box:
         return say("workshop.both-faces-with-their-dogs-outwards")
     faces = {
-        slot.face: slot.gear
-        for slot in box.slots
-        if not part.box and box.sleeve_at(slot.column) == part.member
+        slot.face: slot.gear for slot in box.slots if box.sleeve_at(slot.column) == part.member
     }
     sentences = [
         say("workshop.its-face-towards-gear", face=face, gear_name=vehicle.gear_name(gear))

@@ -118,8 +118,7 @@ class FunctionBoxPage(QWidget):
                 self.session.do(take_places(self.session.vehicle, placed))
                 self.prove()
             else:
-                words = say("tab-layout.the-vehicle-changed-while-it-was-placed")
-                self.session.refused.emit(words)
+                self.session.refuse(say("tab-layout.the-vehicle-changed-while-it-was-placed"))
 
         self.search_wanted.emit(job, found, say("tab-layout.placing-the-function-box"))
 

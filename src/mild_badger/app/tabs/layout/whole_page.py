@@ -315,7 +315,7 @@ class WholePage(QWidget):
     def _found(self, placed: Placed) -> None:
         self.show_best(placed)
         if not self._still_asked():
-            self.session.refused.emit(say("tab-layout.the-vehicle-changed-while-it-was-placed"))
+            self.session.refuse(say("tab-layout.the-vehicle-changed-while-it-was-placed"))
 
     def _take(self) -> None:
         placed, self._proposal = self.proposal, None
