@@ -282,7 +282,7 @@ def _free_pairs(options: argparse.Namespace, question: _Question) -> SetMatch | 
         if isinstance(lanes, Impossible):
             return lanes
         have = stock_of(question.kit, any_bore=True)
-        trains, usage = pool_trains(pool, lanes), used_by(free_last=False, any_bore=True)
+        trains, usage = pool_trains(pool, lanes), used_by(free=None, any_bore=True)
         if question.tolerance is None:
             return best_stocked(lanes, trains, usage, have, low=low, high=high)
         return smallest_stocked(
@@ -430,7 +430,7 @@ def _pareto(options: argparse.Namespace, question: _Question) -> int:
     within = None
     if options.stock:
         slot = options.architecture == "slot"
-        usage = used_by(free_last=slot, any_bore=not slot)
+        usage = used_by(free="driven" if slot else None, any_bore=not slot)
         within = Stock(stock_of(question.kit, any_bore=not slot), usage)
     cheapest = within is None and rules.any_meshes and len(rules.sizes) > 20
     pool = build_pool(rules, cheapest_only=cheapest)

@@ -388,8 +388,15 @@ def test_gears_of_a_line_diagram_change_places_by_dragging(
     lines.grab()
     qtbot.mouseClick(lines, LEFT, pos=lines.spot_at(*places["4"]).toPoint())
     assert "Box · 1" in strip_words(window)["box"]
+    lines.grab()
+    second = next(place for name, place in places.items() if name == "2")
+    on_output = lines.spot_at(*second).y()
+    choose(tab.sleeves_on, "driving")
+    lines.grab()
+    assert lines.spot_at(*second).y() > on_output  # the layshaft is drawn below
     choose(tab.engaged_by, "slide")
     assert "sliders" in tab.heading.text()
+    assert not tab.sleeves_on.isVisible()
     QApplication.processEvents()
 
 

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
-from typing import Literal
 
 from mild_badger.core.evaluate import gear_motion, gear_turns
 from mild_badger.core.mechanisms.display.result import crank_turns
@@ -18,19 +17,16 @@ from mild_badger.core.vehicle.edit.apply import replaced
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.trains import set_shared, train_at, train_path
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
-from mild_badger.core.vehicle.train import pair_ids
+from mild_badger.core.vehicle.train import Role, pair_ids
 
 __all__ = [
     "GearAlternative",
-    "Role",
     "change_gear_swaps",
     "change_places",
     "fastest_gear",
     "swaps",
     "swaps_in",
 ]
-
-Role = Literal["driver", "driven"]
 
 
 @dataclass(frozen=True)
@@ -170,7 +166,7 @@ def _changed_pairs(
     group = _group_of(vehicle, key, number)
     row = (here.driver, *here.idlers, here.driven)
     beside = row[1] if role == "driver" else row[-2]
-    dogs = _is_coupled(vehicle, key, here)
+    coupled = _coupled_in(vehicle, key, here)
     centre = centre_of(kit, (link.pair for link in group.links)) if group else None
     renewed = []
     for teeth in kit.sizes:
@@ -180,9 +176,11 @@ def _changed_pairs(
         changed = here.model_copy(update=update)
         if teeth == (here.driver if role == "driver" else here.driven):
             changed = here
-        if dogs and changed.driven not in kit.dog_sizes and changed.driven != here.driven:
-            continue
-        if dogs and role == "driven" and changed.driven not in kit.dog_sizes:
+        if (
+            coupled is not None
+            and (own := _teeth(changed, coupled)) not in kit.dog_sizes
+            and (role == coupled or own != _teeth(here, coupled))
+        ):
             continue
         if centre is None:
             fits = seats_well(kit, teeth, beside)
@@ -204,13 +202,21 @@ def _group_of(vehicle: Vehicle, key: str, number: int) -> Between | None:
     return None
 
 
-def _is_coupled(vehicle: Vehicle, key: str, pair: GearPair) -> bool:
-    """Whether a sleeve couples the driven gear of a pair, in whatever gear."""
-    return any(
-        link.key == key and link.pair is pair
-        for target in vehicle.real.gears
-        for link in vehicle.box.chain(target.id)
-        if any(link.pair is coupled for coupled in vehicle.box.coupled(target.id))
+def _teeth(pair: GearPair, role: Role) -> int:
+    return pair.driven if role == "driven" else pair.driver
+
+
+def _coupled_in(vehicle: Vehicle, key: str, pair: GearPair) -> Role | None:
+    """Say which gear of a pair a sleeve couples, in whatever gear; None for neither."""
+    return next(
+        (
+            vehicle.box.couples(target.id)
+            for target in vehicle.real.gears
+            for link in vehicle.box.chain(target.id)
+            if link.key == key and link.pair is pair
+            if any(link.pair is coupled for coupled in vehicle.box.coupled(target.id))
+        ),
+        None,
     )
 
 

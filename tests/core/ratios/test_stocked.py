@@ -75,7 +75,7 @@ def test_no_set_within_the_stock_is_better(
 ) -> None:
     goals = tuple(GearGoal(str(n), target, parity) for n, (target, parity) in enumerate(gears))
     have = {(z, "any"): stock[n] for n, z in enumerate(sizes)}
-    usage = used_by(free_last=False, any_bore=True)
+    usage = used_by(free=None, any_bore=True)
     low, high = bounds
     tolerance = Fraction(1, 10)
     least: float | None = None
@@ -119,7 +119,7 @@ def test_a_mid_sized_set_against_highs() -> None:
         for n, t in enumerate(("4.1", "2.6", "1.7", "1.2", "0.8"))
     )
     have = {(z, "any"): n for z, n in zip(BRICK_SIZES, (3, 2, 2, 3, 3, 2, 1, 2), strict=True)}
-    usage = used_by(free_last=False, any_bore=True)
+    usage = used_by(free=None, any_bore=True)
     found = ask(build_pool(any_rules(BRICK_SIZES, 2)), goals, usage, have, Fraction(1, 20))
     assert isinstance(found, SetMatch)
     plain = ask(build_pool(any_rules(BRICK_SIZES, 2)), goals, usage, {}, Fraction(1, 20))
@@ -160,7 +160,7 @@ def test_free_running_gears_are_counted_by_themselves() -> None:
     # the slot box ends every train on a free gear; two of 16 and none of 20 make three gears fail
     goals = tuple(GearGoal(str(n), Fraction(t), EVEN) for n, t in enumerate(("2", "1.5", "1")))
     pool = build_pool(slot_rules(brick(), 2))
-    usage = used_by(free_last=True, any_bore=False)
+    usage = used_by(free="driven", any_bore=False)
     have = {(16, "free"): 2, (20, "free"): 0}
     assert isinstance(ask(pool, goals, usage, have, None), Impossible)
     enough = ask(pool, goals, usage, {(16, "free"): 3, (20, "free"): 0}, None)

@@ -90,7 +90,7 @@ def test_the_front_within_the_stock_is_that_of_every_choice_within_it(
     goals = tuple(GearGoal(str(n), target, EVEN) for n, target in enumerate(wanted))
     pool = build_pool(any_rules(sizes, 2))
     have = dict(zip(((z, "any") for z in sizes), counts, strict=True))
-    usage = used_by(free_last=False, any_bore=True)
+    usage = used_by(free=None, any_bore=True)
     row = [
         (train, usage(train))
         for index in pool.usable(EVEN)

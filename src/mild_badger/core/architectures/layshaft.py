@@ -68,7 +68,15 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
             if slot.direct:
                 builder.equations.append(dog(start, end, sleeve=sleeve, position=slot.face))
             else:
-                add_selected(builder, slot, layshaft, end, sleeve=sleeve, slides=box.slides)
+                add_selected(
+                    builder,
+                    slot,
+                    layshaft,
+                    end,
+                    sleeve=sleeve,
+                    slides=box.slides,
+                    couples=box.couples(slot.gear),
+                )
 
     def places(self, box: LayshaftBox) -> InLine:
         """Stand input and output in one line, the layshaft beside them."""
@@ -84,7 +92,7 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
         tally.add("shaft", 0, "box", self.shafts)
         count_sleeves(tally, box, "box")
         for key, _, train in box.shared():
-            tally.train(train, key, free_end=False)
+            tally.train(train, key, free=None)
         count_gears(tally, box, kit)
 
     def scheme(self, box: LayshaftBox, gear: str | None) -> Scheme:
@@ -99,7 +107,7 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
             {slot.column for slot in box.slots},
             key=lambda n: (not any(s.direct and s.column == n for s in box.slots), n),
         )
-        end = sketch.columns(box.slots, columns, 1.0, (1, 0))
+        end = sketch.columns(box.slots, columns, 1.0, (1, 0), box.couples)
         lines = (
             SchemeLine("input", 0, -0.7, 0.45),
             SchemeLine("layshaft", 1, -0.4, end - 0.4),

@@ -113,7 +113,7 @@ def trade_offs_for(
     have = BoxQuestion(vehicle, goals, None, UNWATCHED).have()
     rules = slot_search_rules(vehicle)
     limited = bool(have) and not is_deep(rules)
-    usage = used_by(free_last=True, any_bore=False)
+    usage = used_by(free="driven", any_bore=False)
     return trade_offs(
         build_pool(rules) if limited else slot_pool(vehicle),
         goals,

@@ -75,7 +75,7 @@ class RangeArchitecture(Architecture[RangeBox]):
         """Count the three shafts, every pair with a free gear, and the sleeves."""
         tally.add("shaft", 0, "box", self.shafts)
         for shared in box.shared():
-            tally.train(shared.train, shared.key, free_end=True)
+            tally.train(shared.train, shared.key, free="driven")
         tally.add("sleeve", 0, "box", box.sleeves)
 
     def scheme(self, box: RangeBox, gear: str | None) -> Scheme:

@@ -4,10 +4,11 @@ Places along the box count cells from the input end; levels count shafts from th
 whose pairs stand between shafts; the slot box has a diagram of its own.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 from mild_badger.core.vehicle.box import Face, GearPair, Link, Slot, gear_key
+from mild_badger.core.vehicle.train import Role
 
 __all__ = ["Crossing", "Scheme", "SchemeLine", "SchemeSketch", "SchemeSleeve"]
 
@@ -86,15 +87,25 @@ class SchemeSketch:
         self.crossings.append(Crossing(key, pair, place, *levels, tuple(gears), active))
 
     def columns(
-        self, slots: Sequence[Slot], columns: Iterable[int], start: float, levels: tuple[int, int]
+        self,
+        slots: Sequence[Slot],
+        columns: Iterable[int],
+        start: float,
+        levels: tuple[int, int],
+        couples: Callable[[str], Role] = lambda _gear: "driven",
     ) -> float:
-        """Lay out columns of two pairs with their sleeve between; give the place after them."""
+        """Lay out columns of two pairs with their sleeve between; give the place after them.
+
+        ``couples`` says on which gear's level a gear's sleeve sits.
+        """
         place = start
         for column in columns:
             faces: dict[str, Slot] = {s.face: s for s in slots if s.column == column}
             for face in ("front", "sleeve", "back"):
                 if face == "sleeve":
-                    self.sleeves.append(self._sleeve(column, faces, place, levels[1]))
+                    roles = {couples(slot.gear) for slot in faces.values()}
+                    level = levels[0] if roles == {"driver"} else levels[1]
+                    self.sleeves.append(self._sleeve(column, faces, place, level))
                 elif face in faces and faces[face].train:
                     slot = faces[face]
                     self.cross(gear_key(slot.gear), slot.train[0], place, levels, [slot.gear])

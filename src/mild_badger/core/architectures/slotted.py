@@ -6,20 +6,35 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Body, bevel_differential, dog
 from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxQuestion
+from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import Slot, Train, gear_key, second_key
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.sleeves import SleeveId
 from mild_badger.core.vehicle.tally import Tally
+from mild_badger.core.vehicle.train import Role, pair_id
 
 __all__ = ["add_dogged", "add_selected", "count_gears", "count_sleeves", "places_for"]
 
 
 def add_selected(
-    builder: Builder, slot: Slot, start: str, end: str, *, sleeve: SleeveId, slides: bool
+    builder: Builder,
+    slot: Slot,
+    start: str,
+    end: str,
+    *,
+    sleeve: SleeveId,
+    slides: bool,
+    couples: Role = "driven",
 ) -> None:
     """Add a gear that a sleeve couples, or one that slides into mesh on its shaft."""
+    if slot.train and couples == "driver":
+        key, title = gear_key(slot.gear), builder.title(slot.gear)
+        builder.train(key, slot.train, start=None, end=end, title=title)
+        free = gear_body(key, pair_id(slot.train[0], 0), "driver")
+        builder.equations.append(dog(free, start, sleeve=sleeve, position=slot.face))
+        return
     if not slides or not slot.train:
         add_dogged(builder, slot, start, end, sleeve=sleeve)
         return
@@ -73,16 +88,20 @@ def count_gears(tally: Tally, box: SlottedBox, kit: Kit) -> None:
     for slot in box.slots:
         user = gear_key(slot.gear)
         for train in (slot.train, slot.second):
-            tally.train(train, user, free_end=not box.slides and not slot.second)
+            free = box.couples(slot.gear) if not box.slides and not slot.second else None
+            tally.train(train, user, free=free)
         kind, teeth = ("differential rim", min(rims)) if rims else ("summing", 0)
         tally.add(kind, teeth, user, 1 if slot.second else 0)
         tally.add("shaft", 0, user, 2 if slot.second else 0)
 
 
-def places_for(asked: BoxQuestion, own: Mapping[str, Train], *, slide: bool) -> tuple[Slot, ...]:
+def places_for(
+    asked: BoxQuestion, own: Mapping[str, Train], *, slide: bool, apart: bool = False
+) -> tuple[Slot, ...]:
     """Give every gear its place, present places first; an empty train is the direct drive.
 
-    A slider that couples directly is a gear the other way, so the direct gear shares its column.
+    A slider that couples directly is a gear the other way, so the direct gear shares its column;
+    where ``apart`` it has a sleeve of its own.
     """
     slots = asked.vehicle.box.slots
     present = [s for s in slots if isinstance(s, Slot) and s.gear in own]
@@ -91,6 +110,10 @@ def places_for(asked: BoxQuestion, own: Mapping[str, Train], *, slide: bool) -> 
     if slide and direct and not present:
         beside = [name for name in names if name not in direct][-1:]
         names = [*beside, *direct, *(n for n in names if n not in (*beside, *direct))]
+    if apart and direct and not present:
+        others = with_places([], [name for name in names if name not in direct])
+        column = max((slot.column for slot in others), default=0) + 1
+        present = [*others, Slot.model_construct(gear=direct[0], column=column, face="front")]
     return tuple(
         Slot(
             gear=slot.gear,

@@ -111,7 +111,7 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
                 for pair in train:
                     tally.add("fixed", pair.driver, key)
             else:
-                tally.train(train, key, free_end=False)
+                tally.train(train, key, free=None)
             there = there or bool(train)
         count_gears(tally, box, kit)
 

@@ -43,7 +43,13 @@ class TwoShaftArchitecture(Architecture[TwoShaftBox]):
         """Add the gears' pairs."""
         for slot in box.slots:
             add_selected(
-                builder, slot, start, end, sleeve=box.sleeve_at(slot.column), slides=box.slides
+                builder,
+                slot,
+                start,
+                end,
+                sleeve=box.sleeve_at(slot.column),
+                slides=box.slides,
+                couples=box.couples(slot.gear),
             )
 
     def places(self, box: TwoShaftBox) -> InLine:
@@ -63,6 +69,7 @@ class TwoShaftArchitecture(Architecture[TwoShaftBox]):
     def scheme(self, box: TwoShaftBox, gear: str | None) -> Scheme:
         """Draw the input above, the output below."""
         sketch = SchemeSketch(gear, box.chain(gear) if gear is not None else ())
-        end = sketch.columns(box.slots, sorted({s.column for s in box.slots}), 0.0, (0, 1))
+        columns = sorted({s.column for s in box.slots})
+        end = sketch.columns(box.slots, columns, 0.0, (0, 1), box.couples)
         lines = (SchemeLine("input", 0, -0.7, end - 0.4), SchemeLine("output", 1, -0.4, end + 0.3))
         return sketch.scheme(lines, 2, end)

@@ -46,14 +46,15 @@ class Builder:
         key: str,
         pairs: tuple[GearPair, ...],
         *,
-        start: str,
+        start: str | None,
         end: str | None,
         title: str,
         slides: tuple[str, str] | None = None,
     ) -> str:
-        """Add a train from a shaft; ``end`` None leaves its last gear free. Returns that gear.
+        """Add a train between two shafts. Returns its last gear.
 
-        ``slides`` names the slider and its position where the last gear slides into mesh.
+        ``start`` None leaves its first gear free, ``end`` None its last one. ``slides`` names the
+        slider and its position where the last gear slides into mesh.
         """
         here = start
         last = ""

@@ -162,7 +162,7 @@ def count_functions(tally: Tally, box: FunctionBox, arrangement: Arrangement) ->
         return
     for branch in arrangement.branches:
         first = branch.train[0]
-        tally.train(branch.train, user, free_end=False)
+        tally.train(branch.train, user, free=None)
         if branch.sleeve is not None:
             tally.add("fixed", first.driver, user, -1)
             tally.add("free", first.driver, user)

@@ -168,7 +168,8 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             say("gears.the-kit-excludes-gears-of-teeth-choose", listed=", ".join(map(str, barred))),
         )
     for pair in vehicle.box.coupled(gear.id):
-        if pair.driven not in (*kit.dog_sizes, *kit.barred):
+        coupled = pair.driven if vehicle.box.couples(gear.id) == "driven" else pair.driver
+        if coupled not in (*kit.dog_sizes, *kit.barred):
             yield Finding(
                 Severity.ERROR,
                 "no-dog-faces",
@@ -176,7 +177,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
                 say("gears.gear-ends-on-a-gear-without-dog-faces", name=gear.name),
                 say(
                     "gears.the-gear-that-the-sleeve-couples-has-teeth",
-                    driven=pair.driven,
+                    driven=coupled,
                     listed=listed(tuple(map(str, kit.dog_sizes))) or say("gears.no-sizes"),
                 ),
             )

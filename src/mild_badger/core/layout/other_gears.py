@@ -15,7 +15,7 @@ def other_gears(vehicle: Vehicle, places: Columns) -> Counter[tuple[str, int]]:
     tally = Tally()
     for gear in places.gears():
         tally.add("fixed", gear.teeth, gear.body)
-    tally.train(vehicle.final_drive.pairs, "final drive", free_end=False)
+    tally.train(vehicle.final_drive.pairs, "final drive", free=None)
     if vehicle.functions is not None:
         count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tally.count

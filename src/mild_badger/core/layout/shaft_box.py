@@ -120,8 +120,10 @@ class _Builder(SlabBuilder):
         self.discs.append(Disc(HUB, input_shaft(), slab, sleeve_radius_mm(self.vehicle)))
 
     def _hub(self, column: int, slab: int) -> None:
-        body = self.vehicle.box.sleeve_at(column)
-        self.discs.append(Disc(body, self.places.driven, slab, sleeve_radius_mm(self.vehicle)))
+        box, places = self.vehicle.box, self.places
+        couples = {box.couples(slot.gear) for slot in self.slots if slot.column == column}
+        shaft = places.driving if couples == {"driver"} else places.driven
+        self.discs.append(Disc(box.sleeve_at(column), shaft, slab, sleeve_radius_mm(self.vehicle)))
 
     def _slider(self, column: int, slots: dict[str, Slot], *, last: bool) -> None:
         """Lay a slider out in neutral: fixed gear, way, sliding gear, groove, and back again."""

@@ -17,12 +17,13 @@ from mild_badger.core.ratios.standings import CentreOption, Shafts, standings
 from mild_badger.core.ratios.stocked import Have, Part
 from mild_badger.core.ratios.twin import TwinMatch
 from mild_badger.core.vehicle.box import Slot, Train
-from mild_badger.core.vehicle.boxes import Box
+from mild_badger.core.vehicle.boxes import Box, EitherSideBox
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import Role
 from mild_badger.core.watch import Watch
 
 __all__ = ["Best", "BoxMatch", "BoxQuestion", "Kind", "cost_of", "stock_of"]
@@ -110,12 +111,21 @@ class BoxQuestion:
             return False
         return not self.vehicle.search.seated or seats_well(self.vehicle.kit, one, other)
 
+    @property
+    def couples(self) -> Role | None:
+        """Which gear of a pair between two shafts a sleeve couples; None where gears slide."""
+        if self.vehicle.box.slides:
+            return None
+        box = EitherSideBox.of(self.vehicle.box)
+        return "driver" if box is not None and box.sleeves_on == "driving" else "driven"
+
     def standings(self) -> tuple[CentreOption, ...]:
         """List the distances that shafts may have, with the pairs that stand there."""
         search, kit = self.vehicle.search, self.vehicle.kit
         sliding = self.vehicle.box.slides
         shafts = Shafts(
             coupled=None if sliding or self.any_coupled else kit.dog_sizes,
+            couples=self.couples,
             profile_shift=search.profile_shift and kit.any_seat,
             max_tooth_sum=max_tooth_sum(self.vehicle),
         )

@@ -40,7 +40,7 @@ __all__ = ["match_slots", "match_slots_and_sums"]
 
 _MOST_SUMMED_IN_STOCK = 60
 """Ratios of which every sum with every train of it is shared out; with more those near a factor."""
-_USAGE = sums_used_by(used_by(free_last=True, any_bore=False))
+_USAGE = sums_used_by(used_by(free="driven", any_bore=False))
 _HAIR = Fraction(1_000_000_001, 1_000_000_000)
 _NEAR_REACH = 0.5
 
@@ -75,7 +75,7 @@ def _slot_set(asked: BoxQuestion) -> SetMatch | Impossible:
     lanes = lanes_of(pool, goals)
     if isinstance(lanes, Impossible):
         return lanes
-    trains, usage = pool_trains(pool, lanes), used_by(free_last=True, any_bore=False)
+    trains, usage = pool_trains(pool, lanes), used_by(free="driven", any_bore=False)
     if asked.tolerance is None:
         return best_stocked(lanes, trains, usage, have, low=low, high=high, watch=asked.watch)
     return smallest_stocked(

@@ -264,6 +264,7 @@ def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Can
     search, kit = vehicle.search, vehicle.kit
     shafts = Shafts(
         coupled=None if box.slides else kit.dog_sizes,
+        couples=box.couples(gear),
         profile_shift=search.profile_shift and kit.any_seat,
     )
     standing = next(

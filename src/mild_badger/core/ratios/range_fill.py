@@ -133,7 +133,7 @@ def can_supply(asked: Asked, boxes: Boxes, m: int, n: int) -> bool:
 
 
 def _usage(have: Have) -> Usage:
-    return used_by(free_last=True, any_bore=any(bore == "any" for _, bore in have))
+    return used_by(free="driven", any_bore=any(bore == "any" for _, bore in have))
 
 
 def _least_teeth(pairs: Pairs) -> int:

@@ -24,6 +24,7 @@ from mild_badger.core.ratios.stocked import (
     Have,
     Part,
     TrainsAt,
+    Usage,
     best_stocked,
     smallest_stocked,
     used_by,
@@ -118,7 +119,10 @@ def match_shared_centre(
                     matched = _one(lanes, low=low, high=high, tolerance=tolerance)
                 else:
                     trains = partial(_trains_alike, standing, lanes)
-                    matched = _stocked(lanes, trains, left, low=low, high=high, tolerance=tolerance)
+                    count = used_by(free=standing.shafts.couples, any_bore=_any_bore(left))
+                    matched = _stocked(
+                        lanes, trains, count, left, low=low, high=high, tolerance=tolerance
+                    )
                 if isinstance(matched, Impossible):
                     out_of_reach = True
                     continue
@@ -160,6 +164,10 @@ def _left(have: Have | None, input_pair: GearPair | None) -> Have | None:
     return left
 
 
+def _any_bore(have: Have) -> bool:
+    return any(bore == "any" for _, bore in have)
+
+
 def _trains_alike(
     standing: CentreOption,
     lanes: tuple[CandidateList, ...],
@@ -176,6 +184,7 @@ def _trains_alike(
 def _stocked(
     lanes: tuple[CandidateList, ...],
     trains: TrainsAt,
+    count: Usage,
     have: Have,
     *,
     low: Fraction,
@@ -184,7 +193,6 @@ def _stocked(
 ) -> SetMatch | Impossible:
     if min(have.values(), default=0) < 0:
         return Impossible(say("ratios.the-stock-does-not-hold-the-input-pair"))
-    count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in have))
 
     def own(train: tuple[GearPair, ...]) -> Counter[Part]:
         return count(train[-1:])

@@ -21,8 +21,8 @@ from mild_badger.core.mesh.centres import (
 from mild_badger.core.mesh.seats import seats
 from mild_badger.core.ratios.lanes import CandidateList, GearGoal
 from mild_badger.core.ratios.pool import Floats, Ints, pack
-from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.train import GearPair, Role
 
 __all__ = ["CentreOption", "Pairs", "Shafts", "standings", "standings_of_sizes"]
 
@@ -34,7 +34,9 @@ class Shafts:
     Parameters
     ----------
     coupled
-        Sizes that a sleeve may couple, so that the driven gear must be one; None for any.
+        Sizes that a sleeve may couple, so that the gear it couples must be one; None for any.
+    couples
+        Which gear of a pair that is; None where gears slide and none runs free.
     profile_shift
         Whether a tooth sum one off may be made up for by profile shift.
     max_tooth_sum
@@ -42,6 +44,7 @@ class Shafts:
     """
 
     coupled: tuple[int, ...] | None = None
+    couples: Role | None = "driven"
     profile_shift: bool = False
     max_tooth_sum: int | None = None
 
@@ -177,8 +180,9 @@ class _AtOffset:
 class CentreOption:
     """A distance between two shafts, with the pairs that stand there.
 
-    ``ahead`` are plain pairs whose driven gear a sleeve may couple; ``fixed`` plain pairs of any
+    ``ahead`` are plain pairs of which a sleeve may couple a gear; ``fixed`` plain pairs of any
     sizes, as for a pair in constant mesh; ``back`` reach over one idler and turn the other way.
+    ``shafts`` is what all obey.
     """
 
     tooth_sum: int
@@ -187,13 +191,13 @@ class CentreOption:
     fixed: Pairs
     back: Pairs
     stands: _AtSum | _AtOffset = field(repr=False)
-    coupled: tuple[int, ...] | None
+    shafts: Shafts
 
     def alike(self, pair: GearPair, *, coupled: bool) -> tuple[GearPair, ...]:
         """List every pair that stands here with a pair's ratio and as many idlers.
 
         ``Pairs`` hold one a ratio; what the stock allows may be another. With ``coupled`` a
-        sleeve must be able to couple the driven gear.
+        sleeve must be able to couple its gear.
         """
         alike = []
         sizes = self.stands.sizes
@@ -201,7 +205,8 @@ class CentreOption:
             driven, rest = divmod(driver * pair.driven, pair.driver)
             if rest or driven not in sizes:
                 continue
-            if coupled and self.coupled is not None and driven not in self.coupled:
+            sleeved = driver if self.shafts.couples == "driver" else driven
+            if coupled and self.shafts.coupled is not None and sleeved not in self.shafts.coupled:
                 continue
             for idlers in product(sizes, repeat=len(pair.idlers)):
                 other = GearPair(driver=driver, driven=driven, idlers=idlers)
@@ -246,7 +251,7 @@ def _by_sums(sizes: tuple[int, ...], module_mm: float, shafts: Shafts) -> tuple[
         bridged = (a + b <= total - TIP_ROOM_TEETH) & (place < len(every))
         back = np.stack([a[bridged], b[bridged], every[place[bridged]]])
         rule = _AtSum(sizes, total, apart)
-        made.append(_standing(rule, total * module_mm / 2, plain, back, shafts.coupled))
+        made.append(_standing(rule, total * module_mm / 2, plain, back, shafts))
     return tuple(made)
 
 
@@ -273,7 +278,7 @@ def _by_offsets(kit: Kit, shafts: Shafts) -> tuple[CentreOption, ...]:
         plain = np.array(by_offset[offset], dtype=np.int64).T
         reverse = np.array(back, dtype=np.int64).reshape(-1, 3).T
         rule = _AtOffset(kit, centre, frozenset(by_offset[offset]))
-        made.append(_standing(rule, distance[offset], plain, reverse, shafts.coupled))
+        made.append(_standing(rule, distance[offset], plain, reverse, shafts))
     return tuple(made)
 
 
@@ -290,12 +295,13 @@ def _standing(
     distance_mm: float,
     plain: Ints,
     back: Ints,
-    coupled: tuple[int, ...] | None,
+    shafts: Shafts,
 ) -> CentreOption:
     total = rule.total if isinstance(rule, _AtSum) else rule.centre.tooth_sum
-    if coupled is None:
+    if shafts.coupled is None:
         ahead, reverse = plain, back
     else:
-        ahead, reverse = (rows[:, np.isin(rows[1], coupled)] for rows in (plain, back))
+        row = 0 if shafts.couples == "driver" else 1
+        ahead, reverse = (rows[:, np.isin(rows[row], shafts.coupled)] for rows in (plain, back))
     of = Pairs.of
-    return CentreOption(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule, coupled)
+    return CentreOption(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule, shafts)

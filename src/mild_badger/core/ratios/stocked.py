@@ -25,7 +25,7 @@ from mild_badger.core.ratios.lanes import (
 )
 from mild_badger.core.ratios.least import best_lanes
 from mild_badger.core.ratios.pool import IMPOSSIBLE, RatioTable, train_cost, unpack
-from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.train import GearPair, Role
 from mild_badger.core.watch import UNWATCHED, Watch
 
 __all__ = [
@@ -53,21 +53,24 @@ _WORST = Fraction(1_000_000)
 _HALVINGS = 24
 
 
-def used_by(*, free_last: bool, any_bore: bool) -> Usage:
+def used_by(*, free: Role | None, any_bore: bool) -> Usage:
     """Make the function that counts the parts of a train.
 
-    ``free_last``: its last driven gear is the free-running one; ``any_bore``: bores are not told
-    apart.
+    ``free`` is its free-running gear: the last driven one or the first driver, None for none;
+    ``any_bore``: bores are not told apart.
     """
 
     def count(train: tuple[GearPair, ...]) -> Counter[Part]:
         used: Counter[Part] = Counter()
         for number, pair in enumerate(train):
-            free = free_last and number == len(train) - 1
-            for teeth in (pair.driver, *pair.idlers):
+            runs = {
+                "driver": free == "driver" and number == 0,
+                "driven": free == "driven" and number == len(train) - 1,
+            }
+            for teeth in pair.idlers:
                 used[teeth, "any" if any_bore else "fixed"] += 1
-            bore = "any" if any_bore else "free" if free else "fixed"
-            used[pair.driven, bore] += 1
+            for teeth, role in ((pair.driver, "driver"), (pair.driven, "driven")):
+                used[teeth, "any" if any_bore else "free" if runs[role] else "fixed"] += 1
         return used
 
     return count

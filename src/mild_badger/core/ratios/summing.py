@@ -63,7 +63,7 @@ def price_of(train: tuple[GearPair, ...]) -> int:
 
 def sums_used_by(plain: Usage) -> Usage:
     """Make the function that counts parts; no gear of a branch runs free."""
-    fixed = used_by(free_last=False, any_bore=False)
+    fixed = used_by(free=None, any_bore=False)
 
     def count(train: tuple[GearPair, ...]) -> Counter[Part]:
         if not isinstance(train, Branches):

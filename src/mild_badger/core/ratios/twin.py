@@ -495,7 +495,7 @@ def _set_of(
     left = _left(asked.have, output)
     if left is None or isinstance(left, str):
         return Impossible(say("ratios.the-stock-does-not-hold-the-output-pairs"))
-    count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in left))
+    count = used_by(free="driven", any_bore=any(bore == "any" for _, bore in left))
 
     def own(train: tuple[GearPair, ...]) -> Counter[Part]:
         return count(train[:1])

@@ -24,7 +24,7 @@ from mild_badger.core.vehicle.box import GearPair, gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.trains import set_shared, train_at
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.train import pair_ids
+from mild_badger.core.vehicle.train import Role, pair_ids
 from mild_badger.core.vehicle.trial import NEUTRAL
 
 __all__ = ["FAULT_KINDS", "RigFault", "RigRun", "SlotDisc", "faults_of", "parse_fault", "pulses"]
@@ -38,7 +38,6 @@ FaultKind = Literal[
     "slipping dog",
     "skipping tooth",
 ]
-Role = Literal["driver", "driven"]
 ROLES: dict[str, Role] = {"driver": "driver", "driven": "driven"}
 FAULT_KINDS: dict[str, str] = {
     "swapped gear": say("trial.a-gear-of-another-size-swapped-gear-train"),

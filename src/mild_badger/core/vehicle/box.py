@@ -19,7 +19,7 @@ from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.sleeves import SleeveId
-from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
+from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Role, Train, pair_id
 
 __all__ = [
     "MAX_GEARS",
@@ -258,8 +258,12 @@ class BoxBase(DocumentNode):
         return None
 
     def coupled(self, gear: str) -> tuple[GearPair, ...]:
-        """List the pairs whose driven gear a sleeve couples, so that it must run free with dogs."""
+        """List the pairs of which a sleeve couples a gear, so that it must run free with dogs."""
         return ()
+
+    def couples(self, gear: str) -> Role:
+        """Say which gear of such a pair a sleeve couples."""
+        return "driven"
 
     def sleeve_at(self, column: int) -> SleeveId:
         """Give the sleeve, or the slider, of a column."""

@@ -27,12 +27,14 @@ from mild_badger.core.vehicle.box import (
     links_of,
 )
 from mild_badger.core.vehicle.sleeves import Rail, SleeveId
+from mild_badger.core.vehicle.train import Role
 
 __all__ = [
     "BOXES",
     "FULCRUM",
     "LEVER_KEY",
     "Box",
+    "EitherSideBox",
     "LayshaftBox",
     "LeverBox",
     "NoBox",
@@ -122,7 +124,7 @@ class SlottedBox(BoxBase):
         return self._own(gear)
 
     def coupled(self, gear: str) -> tuple[GearPair, ...]:
-        """List the pairs whose driven gear a sleeve couples, so that it must run free with dogs."""
+        """List the pairs of which a sleeve couples a gear, so that it must run free with dogs."""
         slot = self.slot(gear)
         return slot.train[-1:] if slot is not None and not slot.second else ()
 
@@ -216,10 +218,29 @@ class _ShaftBox(SlottedBox):
         return () if self.slides else super().coupled(gear)
 
 
-class LayshaftBox(_ShaftBox):
+class EitherSideBox(_ShaftBox):
+    """Boxes of two rows of gears, either of which the sleeves may sit among.
+
+    ``sleeves_on`` "driven": on the shaft that gears' own pairs drive; "driving": on the one they
+    are driven from, with the driven gears fixed. Sliding gears are the driven ones always.
+    """
+
+    sleeves_on: Literal["driven", "driving"] = "driven"
+
+    def couples(self, gear: str) -> Role:
+        """Give the gear on its sleeve's shaft: the output where the sleeve couples directly too."""
+        slot = self.slot(gear)
+        beside = (s.direct for s in self.slots if slot is not None and s.column == slot.column)
+        if self.sleeves_on == "driven" or self.slides or any(beside):
+            return "driven"
+        return "driver"
+
+
+class LayshaftBox(EitherSideBox):
     """Three shafts: an input pair in constant mesh, then a pair a gear from layshaft to output.
 
-    A ``direct`` gear couples the input to the output shaft, which stand in one line.
+    A ``direct`` gear couples the input to the output shaft, which stand in one line; its sleeve
+    sits on the output whatever ``sleeves_on`` says, with the gear that shares it.
     """
 
     title: ClassVar[str] = say("vehicle.layshaft-box")
@@ -255,7 +276,7 @@ class LayshaftBox(_ShaftBox):
         return Ways(self.between()[0], self.input_pair, ())
 
 
-class TwoShaftBox(_ShaftBox):
+class TwoShaftBox(EitherSideBox):
     """Pairs between an input and an output shaft; the output turns against the input."""
 
     title: ClassVar[str] = say("vehicle.two-shaft-box")

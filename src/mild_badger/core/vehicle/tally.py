@@ -2,7 +2,7 @@
 
 from collections import Counter
 
-from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.train import GearPair, Role
 
 __all__ = ["Tally"]
 
@@ -20,11 +20,12 @@ class Tally:
             self.count[kind, teeth] += number
             self.users.setdefault((kind, teeth), {})[user] = None
 
-    def train(self, pairs: tuple[GearPair, ...], user: str, *, free_end: bool) -> None:
-        """Count a train's gears and inner shafts; its last driven gear may run free."""
+    def train(self, pairs: tuple[GearPair, ...], user: str, *, free: Role | None) -> None:
+        """Count a train's gears and inner shafts; its first driver or last driven may run free."""
         for number, pair in enumerate(pairs):
-            last = free_end and number == len(pairs) - 1
-            self.add("fixed", pair.driver, user)
+            first = free == "driver" and number == 0
+            last = free == "driven" and number == len(pairs) - 1
+            self.add("free" if first else "fixed", pair.driver, user)
             self.add("free" if last else "fixed", pair.driven, user)
             for idler in pair.idlers:
                 self.add("fixed", idler, user)

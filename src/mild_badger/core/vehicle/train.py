@@ -3,7 +3,7 @@
 from collections.abc import Collection, Iterator, Sequence
 from difflib import SequenceMatcher
 from itertools import count
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -13,6 +13,7 @@ from mild_badger.core.vehicle.base import DocumentNode, Teeth
 __all__ = [
     "MAX_PAIRS",
     "GearPair",
+    "Role",
     "Train",
     "identified_train",
     "pair_id",
@@ -21,6 +22,8 @@ __all__ = [
 ]
 
 MAX_PAIRS = 4
+Role = Literal["driver", "driven"]
+"""Which gear of a pair."""
 
 
 class GearPair(DocumentNode):

@@ -76,7 +76,7 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     tally = Tally()
     architecture_of(vehicle.box).count(tally, vehicle.box, vehicle.kit)
     final = vehicle.final_drive
-    tally.train(final.pairs, "final drive", free_end=False)
+    tally.train(final.pairs, "final drive", free=None)
     tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)
     tally.add("shaft", 0, "axle", 2)
     for mechanism in MECHANISMS:

@@ -146,16 +146,21 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
     """
     box, kit = vehicle.box, vehicle.kit
     counts: Counter[tuple[int, str, float]] = Counter()
-    coupled = {id(pair) for slot in box.slots for pair in box.coupled(slot.gear)}
+    coupled = {
+        id(pair): box.couples(slot.gear) for slot in box.slots for pair in box.coupled(slot.gear)
+    }
     for group in box.between():
         centre = centre_of(kit, [link.pair for link in group.links])
         for link in group.links if centre is not None else ():
             shift = shift_at(kit, link.pair, centre) if centre is not None else None
             if shift is None:
                 continue
-            free = "free" if id(link.pair) in coupled else "fixed"
-            counts[link.pair.driver, "fixed", round(shift.driver, 4)] += 1
-            counts[link.pair.driven, free, round(shift.driven, 4)] += 1
+            free = coupled.get(id(link.pair))
+            for role, teeth, own in (
+                ("driver", link.pair.driver, shift.driver),
+                ("driven", link.pair.driven, shift.driven),
+            ):
+                counts[teeth, "free" if role == free else "fixed", round(own, 4)] += 1
     return counts
 
 

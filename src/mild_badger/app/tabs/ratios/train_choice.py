@@ -14,7 +14,7 @@ from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.driveline.efficiency import train_efficiencies
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_m_s
-from mild_badger.core.gear_alternatives import GearAlternative, Role, swaps
+from mild_badger.core.gear_alternatives import GearAlternative, swaps
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
@@ -30,7 +30,7 @@ from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.train import plain_train
+from mild_badger.core.vehicle.train import Role, plain_train
 from mild_badger.core.words import signed
 from mild_badger.jobs.registry import Job
 

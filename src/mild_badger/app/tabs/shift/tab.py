@@ -27,6 +27,7 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import describe_slide
+from mild_badger.core.vehicle.boxes import EitherSideBox
 from mild_badger.core.vehicle.edit.slots import move_slot
 from mild_badger.core.words import capitalized, word
 from mild_badger.text.pages import PAGES as TAB_PAGES
@@ -41,6 +42,7 @@ ACTUATORS = {
     "catch": say("tab-shift.a-catch-on-a-rail"),
     "drum": say("tab-shift.a-drum"),
 }
+OTHER_SHAFT = {True: say("tab-shift.the-layshaft"), False: say("tab-shift.the-input-shaft")}
 ENGAGED = {"dog": say("tab-shift.dog-sleeves"), "slide": say("tab-shift.sliding-gears")}
 ACTUATOR_FACTS = {
     "gate": say("tab-shift.a-lever-on-a-pivot-its-finger-pushes-one"),
@@ -111,6 +113,8 @@ class ShiftTab(PagedTab):
         self.drum_page.export_wanted.connect(self.export_wanted)
         self.feeding = self._feeding()
         outer.addWidget(self.feeding)
+        self.sides = self._sides()
+        outer.addWidget(self.sides)
         self.proof = caption("", wrap=True)
         self.proof.setAccessibleName(say("tab-shift.proof-that-nothing-locks"))
         outer.addWidget(self.proof)
@@ -192,6 +196,17 @@ class ShiftTab(PagedTab):
         made.setLayout(row)
         return made
 
+    def _sides(self) -> QWidget:
+        """Make the row that says on which shaft the sleeves of a box of two rows sit."""
+        on = {"driven": say("tab-shift.the-output-shaft"), "driving": OTHER_SHAFT[True]}
+        words = say("tab-shift.sleeves-sit-on")
+        self.sleeves_on = DocumentChoice(self.session, ("box", "sleeves_on"), words, on)
+        made = QWidget()
+        row = row_of(words, self.sleeves_on)
+        row.setContentsMargins(0, 0, 0, 0)
+        made.setLayout(row)
+        return made
+
     def _place(self) -> None:
         try:
             self.session.do(propose_places(self.session.vehicle))
@@ -231,6 +246,12 @@ class ShiftTab(PagedTab):
         if engagement is not None:
             self.engaged_by.show_value(engagement)
         self.places.setToolTip(shown(place_reason(evaluation.vehicle)))
+        either = EitherSideBox.of(box)
+        self.sides.setVisible(either is not None and not box.slides and page == "sleeves")
+        if either is not None:
+            other = OTHER_SHAFT[box.coaxial]
+            self.sleeves_on.setItemText(1, shown(other))
+            self.sleeves_on.show_value(either.sleeves_on)
         slot = box.free_trains
         self.feeding.setVisible(slot and page == "sleeves")
         self.hint.setVisible(page == "sleeves" and self.height() > SHORT)

@@ -61,7 +61,7 @@ class DisplayMechanism(Mechanism):
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count its gears and their shaft."""
         if vehicle.display_engine is not None:
-            tally.train(vehicle.display_engine.pairs, "display engine", free_end=False)
+            tally.train(vehicle.display_engine.pairs, "display engine", free=None)
             tally.add("shaft", 0, "display engine", 1 if vehicle.display_engine.pairs else 0)
 
     def templates(self, vehicle: Vehicle) -> Iterator[Template]:

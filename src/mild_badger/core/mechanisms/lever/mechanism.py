@@ -76,7 +76,7 @@ class LeverMechanism(Mechanism):
         tally.add("rod", 0, user, drive.ratchets)
         tally.add("pin", 0, user, drive.ratchets * 3 + drive.pawls)
         tally.add(f"{bearing} bearing", round(10 * vehicle.kit.shaft_diameter_mm), user, 4)
-        tally.train(drive.pairs, user, free_end=False)
+        tally.train(drive.pairs, user, free=None)
         tally.add("shaft", 0, user, 2)
         tally.add("lever", 0, user, drive.ratchets)
         tally.add("ratchet", 0, user, drive.wheels)
