@@ -33,7 +33,7 @@ from mild_badger.core.targets.schools import parse_exact
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import Slot
-from mild_badger.core.vehicle.boxes import SlotBox
+from mild_badger.core.vehicle.boxes import LayshaftBox, SlotBox
 from mild_badger.core.vehicle.kit import Kit, MadeGears
 from mild_badger.core.vehicle.model import SearchSettings, Vehicle
 from mild_badger.files.kit_file import load_kit
@@ -82,6 +82,11 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
         "--profile-shift",
         action="store_true",
         help=say("command-line.tooth-sums-between-two-shafts-may-differ-by"),
+    )
+    add(
+        "--shared-slider",
+        action="store_true",
+        help=say("command-line.one-sliding-gear-serves-reverse-and-the"),
     )
     add("--fit", choices=("absolute", "spacing"), default="absolute")
     add(
@@ -158,6 +163,11 @@ def _refuse_unused(options: argparse.Namespace) -> None:
             options.profile_shift,
             options.architecture in shared and not options.pareto,
             say("command-line.profile-shift-only-pairs-between-shafts-can"),
+        ),
+        (
+            options.shared_slider,
+            options.architecture == "layshaft-slide" and not options.pareto,
+            say("command-line.shared-slider-only-sliding-gears-can"),
         ),
         (
             options.factor_range is not None,
@@ -314,7 +324,9 @@ def _vehicle(options: argparse.Namespace, question: _Question) -> Vehicle:
         profile_shift=options.profile_shift,
     )
     vehicle = blank_vehicle(question.kit)
-    return vehicle.model_copy(update={"search": search, "box": SlotBox()})
+    slides = LayshaftBox(engagement="slide", shared_slider=True)
+    box = slides if options.shared_slider else SlotBox()
+    return vehicle.model_copy(update={"search": search, "box": box})
 
 
 def _box(

@@ -11,7 +11,7 @@ import trimesh
 
 from examples import example_vehicle
 from mild_badger.core.components import box as box_module
-from mild_badger.core.components.box import BoxComponents, box_components, sleeve_form
+from mild_badger.core.components.box import BoxComponents, box_components
 from mild_badger.core.components.collide import collide
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.gear_ring import gear_ring
@@ -19,6 +19,7 @@ from mild_badger.core.components.model import box_model, component_data, travel_
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
+from mild_badger.core.kit.part_sizes import sleeve_form
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say

@@ -11,6 +11,7 @@ from mild_badger.core.components.collide import collide
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -41,9 +42,9 @@ def test_ratios_stay_and_the_drivers_run_free_instead() -> None:
     assert ratios(after) == ratios(before)
     box = LayshaftBox.of(after.box)
     assert box is not None
-    by_column = {slot.column: [] for slot in box.slots}
+    by_column: dict[int, list[Slot]] = {}
     for slot in box.slots:
-        by_column[slot.column].append(slot)
+        by_column.setdefault(slot.column, []).append(slot)
     expected: Counter[int] = Counter()
     for slots in by_column.values():
         direct = any(slot.direct for slot in slots)
@@ -57,12 +58,11 @@ def test_each_sleeve_stands_on_its_shaft_and_nothing_touches() -> None:
     vehicle = on_driving(example_vehicle(TRACTOR))
     stack = stack_for(vehicle)
     assert stack is not None
-    for slot in vehicle.box.slots:
-        assert isinstance(vehicle.box, LayshaftBox)
-        (sleeve,) = (
-            disc for disc in stack.discs if disc.body == vehicle.box.sleeve_at(slot.column)
-        )
-        beside = [s.direct for s in vehicle.box.slots if s.column == slot.column]
+    box = LayshaftBox.of(vehicle.box)
+    assert box is not None
+    for slot in box.slots:
+        (sleeve,) = (disc for disc in stack.discs if disc.body == box.sleeve_at(slot.column))
+        beside = [s.direct for s in box.slots if s.column == slot.column]
         assert sleeve.shaft == ("output" if any(beside) else "layshaft.1")
     collision = collide(vehicle)
     assert collision.clear

@@ -16,7 +16,7 @@ from mild_badger.core.ratios.pool import EVEN, ODD, Cost
 from mild_badger.core.ratios.range_fill import Asked, Boxes, Filled, Kept
 from mild_badger.core.ratios.range_tables import splits_of
 from mild_badger.core.ratios.ranges import _RangeSearch, match_ranges
-from mild_badger.core.ratios.shafts import _least_cost
+from mild_badger.core.ratios.shafts import _least_cost, _ways
 from mild_badger.core.ratios.standings import CentreOption, standings_of_sizes
 from mild_badger.core.ratios.stocked import Have
 from mild_badger.core.ratios.twin import _NONE, _Asked, _Served
@@ -58,15 +58,17 @@ def test_a_lane_is_thinned_to_what_is_cheapest_in_some_window(rows: list[tuple[i
 def test_the_least_cost_counts_pairs_gears_and_teeth_of_each_box() -> None:
     standing = at_sum(32)  # 8/24, 12/20, 16/16 and back
     goals = tuple(GearGoal(str(n), Fraction(n), EVEN) for n in (1, 2, 3))
-    assert _least_cost("two-shaft", standing, goals, "no") == (3, 6, 96)
+    (ahead, _), *_ = _ways("two-shaft", standing, goals, None, None)
+    assert _least_cost("two-shaft", standing, ahead, "no") == (3, 6, 96)
     # the layshaft's constant pair is one pair more, and one gear may be direct
-    assert _least_cost("layshaft", standing, goals, "no") == (4, 8, 128)
-    assert _least_cost("layshaft", standing, goals, "may") == (3, 6, 96)
+    assert _least_cost("layshaft", standing, ahead, "no") == (4, 8, 128)
+    assert _least_cost("layshaft", standing, ahead, "may") == (3, 6, 96)
     over = min(
         a + b + z for a, b, z in product(SIZES, repeat=3) if a + b + 5 <= 32 <= a + b + 2 * z
     )
     back = (*goals, GearGoal("R", Fraction(3), ODD))
-    assert _least_cost("two-shaft", standing, back, "no") == (4, 9, 96 + over)
+    (both, _), *_ = _ways("two-shaft", standing, back, None, None)
+    assert _least_cost("two-shaft", standing, both, "no") == (4, 9, 96 + over)
 
 
 def test_distances_at_which_a_kept_pair_cannot_stand_are_passed_over() -> None:

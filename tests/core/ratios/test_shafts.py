@@ -1,6 +1,7 @@
 """Two-shaft and layshaft boxes against brute force over every tooth sum and input pair."""
 
 from fractions import Fraction
+from itertools import product
 from math import exp, log
 
 import pytest
@@ -9,7 +10,7 @@ from hypothesis import strategies as st
 
 from mild_badger.core.ratios.lanes import GearGoal, Impossible
 from mild_badger.core.ratios.pool import EVEN, ODD
-from mild_badger.core.ratios.shafts import ShaftKind, match_shared_centre
+from mild_badger.core.ratios.shafts import ShaftKind, SharedCentreMatch, match_shared_centre
 from mild_badger.core.ratios.standings import standings_of_sizes as of_sizes
 from mild_badger.core.ratios.train import train_ratio
 from strategies import targets
@@ -81,6 +82,85 @@ def test_no_box_has_a_smaller_worst_error(
                 assert pair.driver + pair.driven == found.tooth_sum
         if found.input_pair is not None and gear.train:
             assert gear.train[0] == found.input_pair
+
+
+def worst_sharing(
+    box: ShaftKind, sizes: tuple[int, ...], goals: tuple[GearGoal, ...]
+) -> float | None:
+    """The same with one driven gear for the first goal and the last, which goes over an idler."""
+    worst = []
+    for total in {a + b for a in sizes for b in sizes}:
+        pairs = [(a, total - a) for a in sizes if total - a in sizes]
+        bridged = [
+            (a, b) for a in sizes for b in sizes if a + b + 5 <= total <= a + b + 2 * max(sizes)
+        ]
+        for (x, y), driven in product(pairs if box == "layshaft" else [(1, 1)], sizes):
+            ways = dict.fromkeys(range(1, len(goals) - 1), pairs)
+            ways[0] = [pair for pair in pairs if pair[1] == driven]
+            ways[len(goals) - 1] = [pair for pair in bridged if pair[1] == driven]
+            if all(ways.values()):
+                worst.append(
+                    max(
+                        min(abs(log(Fraction(y * b, x * a) / goal.target)) for a, b in ways[n])
+                        for n, goal in enumerate(goals)
+                    )
+                )
+    return min(worst, default=None)
+
+
+@pytest.mark.parametrize("box", ["two-shaft", "layshaft"])
+@given(sizes=kits, gears=st.lists(targets, min_size=2, max_size=3))
+@settings(max_examples=30, deadline=None)
+def test_no_box_with_one_gear_for_two_speeds_has_a_smaller_worst_error(
+    box: ShaftKind, sizes: tuple[int, ...], gears: list[Fraction]
+) -> None:
+    parities = [*([EVEN] * (len(gears) - 1)), ODD]
+    goals = tuple(
+        GearGoal(str(n), target, parity)
+        for n, (target, parity) in enumerate(zip(gears, parities, strict=True))
+    )
+    found = match_shared_centre(
+        box,
+        of_sizes(sizes),
+        goals,
+        low=ONE,
+        high=ONE,
+        direct="no",
+        together=(0, len(goals) - 1),
+    )
+    best = worst_sharing(box, sizes, goals)
+    if best is None:
+        assert isinstance(found, Impossible)
+        return
+    assert not isinstance(found, Impossible)
+    assert found.found.worst_error_percent == pytest.approx(100 * (exp(best) - 1), abs=1e-9)
+    first, last = found.found.gears[0], found.found.gears[-1]
+    assert first.train[-1].driven == last.train[-1].driven
+
+
+def test_one_gear_for_two_speeds_is_taken_from_the_stock_once() -> None:
+    # at a sum of 49: 17 drives 32 forwards; 12 drives 32 over an idler of 16
+    standings = of_sizes((12, 16, 17, 32))
+    goals = (GearGoal("1", Fraction(32, 17), EVEN), GearGoal("R", Fraction(32, 12), ODD))
+    have = {(12, "any"): 1, (16, "any"): 1, (17, "any"): 1, (32, "any"): 1}
+
+    def matched(together: tuple[int, int] | None) -> SharedCentreMatch | Impossible:
+        return match_shared_centre(
+            "two-shaft",
+            standings,
+            goals,
+            low=ONE,
+            high=ONE,
+            have=have,
+            tooth_sum=49,
+            together=together,
+        )
+
+    alone, shared = matched(None), matched((0, 1))
+    assert isinstance(alone, Impossible) or alone.found.worst_error_percent > 10
+    assert not isinstance(shared, Impossible)
+    assert shared.found.worst_error_percent == 0
+    assert [gear.train[-1].driven for gear in shared.found.gears] == [32, 32]
 
 
 def test_a_reverted_train_of_exactly_thirty() -> None:

@@ -1,14 +1,14 @@
 """What architectures with one slot a gear have in common: graph, places and parts."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Body, bevel_differential, dog
 from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxQuestion
 from mild_badger.core.vehicle.bodies import gear_body
-from mild_badger.core.vehicle.box import Slot, Train, gear_key, second_key
-from mild_badger.core.vehicle.boxes import SlottedBox
+from mild_badger.core.vehicle.box import Face, Slot, Train, gear_key, second_key
+from mild_badger.core.vehicle.boxes import EitherSideBox, SlottedBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.sleeves import SleeveId
@@ -84,36 +84,59 @@ def count_sleeves(tally: Tally, box: SlottedBox, user: str) -> None:
 
 def count_gears(tally: Tally, box: SlottedBox, kit: Kit) -> None:
     """Count the gears' own trains and their summing differentials."""
+    either = EitherSideBox.of(box)
+    sharing = either.sharing() if either is not None else ()
+    shared = [b.gear for a, b in sharing if a.train[-1].driven == b.train[-1].driven]
     rims = [bevel.teeth for bevel in kit.bevels if bevel.role == "differential rim"]
     for slot in box.slots:
         user = gear_key(slot.gear)
         for train in (slot.train, slot.second):
             free = box.couples(slot.gear) if not box.slides and not slot.second else None
             tally.train(train, user, free=free)
+        if slot.gear in shared:
+            tally.add("fixed", slot.train[-1].driven, user, -1)
         kind, teeth = ("differential rim", min(rims)) if rims else ("summing", 0)
         tally.add(kind, teeth, user, 1 if slot.second else 0)
         tally.add("shaft", 0, user, 2 if slot.second else 0)
 
 
 def places_for(
-    asked: BoxQuestion, own: Mapping[str, Train], *, slide: bool, apart: bool = False
+    asked: BoxQuestion,
+    own: Mapping[str, Train],
+    *,
+    slide: bool,
+    apart: bool = False,
+    together: Sequence[str] = (),
 ) -> tuple[Slot, ...]:
     """Give every gear its place, present places first; an empty train is the direct drive.
 
-    A slider that couples directly is a gear the other way, so the direct gear shares its column;
-    where ``apart`` it has a sleeve of its own.
+    The direct drive's sleeve moves towards the input. A slider that couples directly is a gear the
+    other way, so the direct gear shares its column; where ``apart`` it has a sleeve of its own.
+    Gears ``together`` share a column.
     """
+    direct = [name for name in own if not own[name]]
     slots = asked.vehicle.box.slots
-    present = [s for s in slots if isinstance(s, Slot) and s.gear in own]
-    names = list(own)
-    direct = [name for name in names if not own[name]]
-    if slide and direct and not present:
-        beside = [name for name in names if name not in direct][-1:]
-        names = [*beside, *direct, *(n for n in names if n not in (*beside, *direct))]
-    if apart and direct and not present:
-        others = with_places([], [name for name in names if name not in direct])
-        column = max((slot.column for slot in others), default=0) + 1
-        present = [*others, Slot.model_construct(gear=direct[0], column=column, face="front")]
+    placed = [s for s in slots if isinstance(s, Slot) and s.gear in own]
+    if not placed:
+        others = [name for name in own if name not in (*direct, *together)]
+        columns = [list(together)] if together else []
+        if direct and slide and not apart:
+            columns.append([*direct, *others[-1:]])
+            others = others[:-1]
+        rest = others if apart or (direct and slide) else [n for n in own if n not in together]
+        columns += [rest[n : n + 2] for n in range(0, len(rest), 2)]
+        if direct and apart:
+            columns.append(direct)
+        faces: tuple[Face, Face] = ("front", "back")
+        placed = [
+            Slot.model_construct(gear=gear, column=number, face=face)
+            for number, gears in enumerate(columns, start=1)
+            for face, gear in zip(faces, gears, strict=False)
+        ]
+    placed = with_places(placed, list(own))
+    if together:
+        placed = _side_by_side(placed, *together)
+    placed = [slot for gear in direct[:1] for slot in _towards_input(placed, gear)] or placed
     return tuple(
         Slot(
             gear=slot.gear,
@@ -123,5 +146,35 @@ def places_for(
             direct=not own[slot.gear],
             kept=slot.kept,
         )
-        for slot in with_places(present, names)
+        for slot in placed
     )
+
+
+def _side_by_side(slots: list[Slot], one: str, other: str) -> list[Slot]:
+    """Bring a gear into the column of another one; what is in its way goes where it was."""
+    first, second = (next(s for s in slots if s.gear == gear) for gear in (one, other))
+    if first.column == second.column:
+        return slots
+    face: Face = "back" if first.face == "front" else "front"
+    moved = []
+    for slot in slots:
+        if slot.gear == other:
+            moved.append(slot.model_copy(update={"column": first.column, "face": face}))
+        elif (slot.column, slot.face) == (first.column, face):
+            update = {"column": second.column, "face": second.face}
+            moved.append(slot.model_copy(update=update))
+        else:
+            moved.append(slot)
+    return moved
+
+
+def _towards_input(slots: list[Slot], gear: str) -> list[Slot]:
+    """Turn a column round whose direct gear is not on the input's side."""
+    turned = next(slot for slot in slots if slot.gear == gear)
+    if turned.face == "front":
+        return slots
+    other: dict[Face, Face] = {"front": "back", "back": "front"}
+    return [
+        slot.model_copy(update={"face": other[slot.face]}) if slot.column == turned.column else slot
+        for slot in slots
+    ]

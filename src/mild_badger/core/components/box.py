@@ -6,7 +6,7 @@ sleeve is the star, and enters a cup let into the gear. Sizes that the vehicle d
 estimates, no source.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -17,26 +17,28 @@ from mild_badger.core.components.component import (
     Outline,
     Prism,
 )
-from mild_badger.core.components.dogs import cup_outlines, dog_radii, star_outline
+from mild_badger.core.components.dogs import cup_outlines, star_outline
 from mild_badger.core.components.drum_parts import drum_parts
 from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
-from mild_badger.core.components.solids import circle, rotated, round_hole
+from mild_badger.core.components.solids import circle, rotated, round_hole, widened
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.kit.part_sizes import (
-    GROOVE_DEPTH_MM,
+    DOG_CLEAR_MM,
+    RING_ROOM_MM,
     RUN_MM,
     TUBE_MM,
-    groove_mm,
+    ring_radius_mm,
+    sleeve_form,
     spacer_radius_mm,
 )
-from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_names, tie_nuts
+from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, posts_of, tie_names, tie_nuts
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.plates import nut_radius_mm, plates_of
-from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_box import ring_pair, stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
 from mild_badger.core.layout.spacers import spacer_room_mm
 from mild_badger.core.layout.stack import Stack
@@ -44,20 +46,17 @@ from mild_badger.core.layout.walls import placed_drums, walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.templates.gear_shape import GearForm
 from mild_badger.core.vehicle.bodies import gear_body
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
 
 __all__ = [
     "BoxComponents",
-    "SleeveForm",
     "box_components",
     "function_components",
-    "sleeve_form",
 ]
 
-DOG_CLEAR_MM = 0.2
-"""Room between the ends of dogs and what they face, engaged or not."""
 MOST_LET_IN = 0.8
 """How much of its width a gear is let in for dogs at most: the rest would be no gear."""
 LEAST_MM = 1e-6
@@ -65,23 +64,6 @@ RING_BACK_MM = 1.5
 """How thick the back of a ring of pawls is, which lies on its gear (an estimate, no source)."""
 BORE_STEPS = 4
 """In how many ways a turn a brick's gear goes on its shaft: a cross fits every quarter turn."""
-
-
-@dataclass(frozen=True)
-class SleeveForm:
-    """A sleeve's sizes in mm: over all, the groove about its middle, dogs at either end.
-
-    ``cup_mm`` is how deep its cups are, or how far its own star reaches in a thin one; ``dog_mm``
-    how long the gear's dogs are, or how deep it is let in.
-    """
-
-    thin: bool
-    length_mm: float
-    outer_mm: float
-    groove_mm: float
-    groove_radius_mm: float
-    cup_mm: float
-    dog_mm: float
 
 
 @dataclass(frozen=True)
@@ -107,23 +89,6 @@ class BoxComponents:
         if found is None:
             raise KeyError(identity)
         return found
-
-
-def sleeve_form(vehicle: Vehicle) -> SleeveForm:
-    """Give the sizes of a vehicle's sleeves."""
-    frame = vehicle.frame
-    thin = frame.sleeve == "thin"
-    length = frame.thin_mm if thin else frame.grooved_mm
-    groove = min(groove_mm(vehicle), length)
-    cup = frame.recess_mm if thin else max((length - groove) / 2, 0.0)
-    travel = vehicle.lever.fork_travel_mm
-    dog = (
-        frame.recess_mm + DOG_CLEAR_MM
-        if thin
-        else max(min(vehicle.making.dog_mm, cup - DOG_CLEAR_MM, travel - DOG_CLEAR_MM), 0.0)
-    )
-    outer = dog_radii(vehicle)[3]
-    return SleeveForm(thin, length, outer, groove, outer - GROOVE_DEPTH_MM - DOG_CLEAR_MM, cup, dog)
 
 
 def box_components(vehicle: Vehicle) -> BoxComponents | None:
@@ -165,6 +130,7 @@ class _Builder:
         self.vehicle, self.stack, self.kit = vehicle, stack, vehicle.kit
         self.forks = forks_of(vehicle, stack)
         self.brackets = brackets_of(vehicle, stack, self.forks)
+        self.posts = posts_of(vehicle, stack, self.forks)
         own = stack.own
         self.graph: Drivetrain = assemble(vehicle) if own is None else own.drivetrain
         self.rides = {} if own is None else own.rides
@@ -202,7 +168,11 @@ class _Builder:
         )
         phases = phases_of([self._wheel(part) for part in gears], meshes)
         turned = tuple(
-            self._turned(part, phases.turns[part.id]) if part.kind == "gear" else part
+            self._turned(part, phases.turns[part.id])
+            if part.kind == "gear"
+            else self._ringed(part, parts, phases)
+            if part.kind == "hub"
+            else part
             for part in parts
         )
         return BoxComponents(turned, meshes, phases)
@@ -393,7 +363,9 @@ class _Builder:
         """Make the hub on the input's end: dogs on its back, or let in there for thin sleeves."""
         rod, dogs, width = self.stack.rods[shaft], self.dogs, part.length_mm
         body = circle(dogs.outer_mm)
-        if dogs.thin:
+        if self._ring() is not None:
+            solid: tuple[Prism, ...] = (Prism((body,), 0.0, width, (self.bore,)),)
+        elif dogs.thin:
             deep = min(dogs.dog_mm, MOST_LET_IN * width)
             round_, cup = cup_outlines(self.vehicle)
             solid = (
@@ -417,22 +389,38 @@ class _Builder:
         )
 
     def _slider(self, shaft: str, part: StackPart) -> Component:
-        """Make what joins a slider's gears: the groove for its fork, flanges where no gear is."""
+        """Make what joins a slider's gears: the groove for its fork, flanges where no gear is.
+
+        One that couples directly by dogs has them on the input's side; one whose only gear stands
+        apart has a boss to it.
+        """
         rod, half = self.stack.rods[shaft], part.length_mm / 2
         groove = min(self.dogs.groove_mm / 2, half)
         ring, flange = circle(self.dogs.groove_radius_mm), circle(self.dogs.outer_mm)
-        beside = {d.slab for d in self.stack.discs if d.shaft == shaft and d.teeth}
+        gears = [d for d in self.stack.discs if self.sliders.get(d.body) == part.body]
+        beside = {d.slab for d in gears}
         slab = next(d.slab for d in self.stack.discs if d.body == part.body)
+        coupling = self._couples_input(part.body) and not self._ring()
         ends = (-half, -groove, slab - 1), (groove, half, slab + 1)
-        flanges = (
-            Prism((flange,), start, end, (self.bore,))
-            for start, end, other in ends
-            if other not in beside and end - start > LEAST_MM
-        )
+        solid = [Prism((ring,), -groove, groove, (self.bore,))]
+        for start, end, other in ends:
+            if end - start <= LEAST_MM:
+                continue
+            if coupling and start < 0:
+                solid.append(self._dogged_end(start, end))
+            elif other in beside and not coupling:
+                solid.append(Prism((ring,), start, end, (self.bore,)))
+            else:
+                solid.append(Prism((flange,), start, end, (self.bore,)))
+        apart = [d for d in gears if d.slab < slab - 1]
+        if apart:
+            start = self.stack.edges_mm[apart[0].slab + 1] - part.middle_mm
+            boss = circle(spacer_radius_mm(self.vehicle))
+            solid.append(Prism((boss,), start, -half, (self.bore,)))
         return Component(
             ComponentId(part.key),
             "sleeve",
-            (Prism((ring,), -half, half, (self.bore,)), *flanges),
+            tuple(solid),
             rod.x_mm,
             rod.y_mm,
             part.middle_mm,
@@ -441,18 +429,48 @@ class _Builder:
             shaft=shaft,
         )
 
+    def _couples_input(self, sleeve: str) -> bool:
+        """Whether a slider couples the output to the input."""
+        return any(
+            equation.kind is Coupling.DOG and equation.sleeve == sleeve
+            for equation in self.graph.equations
+        )
+
+    def _ring(self) -> GearPair | None:
+        return ring_pair(self.vehicle) if self.stack.own is None else None
+
+    def _dogged_end(self, start: float, end: float) -> Prism:
+        """Make a sleeve's end: a cup over the other part's dogs, or dogs of its own if thin."""
+        if self.dogs.thin:
+            return Prism((star_outline(self.vehicle),), start, end, (self.bore,))
+        inside = cup_outlines(self.vehicle)[1]
+        return Prism((circle(self.dogs.outer_mm),), start, end, (inside,))
+
+    def _ringed(self, hub: Component, parts: Sequence[Component], phases: Phases) -> Component:
+        """Cut inner teeth into the hub where a slider's gear enters it for the direct drive."""
+        pair = self._ring()
+        if pair is None:
+            return hub
+        sliding = (part for part in parts if part.kind == "gear" and part.member)
+        gear = next(part for part in sliding if self._couples_input(part.member))
+        outline, width, _, _ = self.forms[gear.id]
+        long, deep = hub.length_mm, width + DOG_CLEAR_MM
+        body = circle(ring_radius_mm(self.kit, pair.driven))
+        solid = (
+            Prism((body,), 0.0, long - deep, (self.bore,)),
+            Prism((body,), long - deep, long, (widened(outline, RING_ROOM_MM),)),
+        )
+        return replace(hub, solid=solid, turn_rad=phases.turns[gear.id])
+
     def _sleeve(self, shaft: str, part: StackPart) -> Component:
         if self.vehicle.box.slides and self.stack.own is None:
             return self._slider(shaft, part)
         rod, dogs = self.stack.rods[shaft], self.dogs
         half, groove = dogs.length_mm / 2, dogs.groove_mm / 2
-        bore, ring = self.bore, circle(dogs.groove_radius_mm)
-        end = (star_outline(self.vehicle),) if dogs.thin else (circle(dogs.outer_mm),)
-        inside = (bore,) if dogs.thin else (cup_outlines(self.vehicle)[1],)
         solid = (
-            Prism(end, -half, -groove, inside),
-            Prism((ring,), -groove, groove, (bore,)),
-            Prism(end, groove, half, inside),
+            self._dogged_end(-half, -groove),
+            Prism((circle(dogs.groove_radius_mm),), -groove, groove, (self.bore,)),
+            self._dogged_end(groove, half),
         )
         return Component(
             ComponentId(part.key),
@@ -487,7 +505,7 @@ class _Builder:
     def _spacer(self, shaft: str, part: StackPart) -> Component | None:
         """Make a spacer; None where no tube goes in."""
         rod = self.stack.rods[shaft]
-        room = spacer_room_mm(self.stack, rod, part)
+        room = spacer_room_mm(self.stack, rod, part, self.posts)
         radius = min(spacer_radius_mm(self.vehicle), room)
         if radius < self.shaft_mm + TUBE_MM:
             return None

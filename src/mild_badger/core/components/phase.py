@@ -69,8 +69,9 @@ def phases_of(wheels: Sequence[Wheel], meshes: Sequence[MeshOf], *, slack: float
         beside[mesh.one].append(mesh.other)
         beside[mesh.other].append(mesh.one)
     together: dict[str, list[str]] = {}
-    for wheel in wheels:
-        together.setdefault(wheel.body, []).append(wheel.id)
+    for wheel in wheels:  # what is glued waits for its meshes: its shaft does not turn it
+        if wheel.steps:
+            together.setdefault(wheel.body, []).append(wheel.id)
     turns: dict[str, float] = {}
     bodies: dict[str, float] = {}
     for first in wheels:
@@ -80,7 +81,7 @@ def phases_of(wheels: Sequence[Wheel], meshes: Sequence[MeshOf], *, slack: float
         queue = deque([first.id])
         while queue:
             here = known[queue.popleft()]
-            for name in [*together[here.body], *beside[here.id]]:
+            for name in [*together.get(here.body, ()), *beside[here.id]]:
                 if name in turns:
                     continue
                 there = known[name]

@@ -19,7 +19,7 @@ from mild_badger.core.components.component import (
 if TYPE_CHECKING:
     from manifold3d import Manifold
 
-__all__ = ["circle", "rotated", "round_hole", "solid_of", "solids_of"]
+__all__ = ["circle", "rotated", "round_hole", "solid_of", "solids_of", "widened"]
 
 CORNERS = 64
 
@@ -39,6 +39,14 @@ def rotated(outline: Outline, turn_rad: float) -> Outline:
     """Turn an outline about the origin."""
     c, s = cos(turn_rad), sin(turn_rad)
     return tuple((x * c - y * s, x * s + y * c) for x, y in outline)
+
+
+def widened(outline: Outline, by_mm: float) -> Outline:
+    """Give an outline that stands off from another by so much all round, outside it."""
+    import shapely  # noqa: PLC0415 - loaded with the first question, not at every start
+
+    wide = shapely.Polygon(outline).buffer(by_mm, join_style="mitre")
+    return tuple((float(x), float(y)) for x, y in wide.exterior.coords[:-1])
 
 
 @lru_cache(maxsize=512)

@@ -102,6 +102,9 @@ CATALOGUE: dict[str, FindingKind] = {
         "sleeves",
         ("slider-gap", "EW", "gap in neutral", "mm"),
         ("slider-tips", "EW", "room over the gear beneath", "mm"),
+        ("slider-not-shared", "W", "teeth apart", "teeth"),
+        ("direct-without-ring", "W"),
+        ("direct-away-from-input", "E"),
     ),
     **_kinds("Shift", "table", ("reach-locks", "E", "states", "states")),
     **_kinds(
@@ -145,6 +148,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("bodies-not-tried", "W"),
         ("function-fork-missing", "W"),
         ("no-way-in", "W", "parts", "parts"),
+        ("post-hangs", "W"),
         ("centre-too-far", "W", "centre distance", "mm"),
     ),
     **_kinds(

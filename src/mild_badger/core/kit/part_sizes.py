@@ -3,6 +3,7 @@
 Lengths mm. What the vehicle does not give is an estimate, no source.
 """
 
+from dataclasses import dataclass
 from math import ceil
 
 from mild_badger.core.vehicle.frame import SleeveKind
@@ -12,14 +13,19 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = [
     "BUSH_ROOM_MM",
     "GROOVE_DEPTH_MM",
+    "RING_ROOM_MM",
     "RUN_MM",
     "TUBE_MM",
+    "SleeveForm",
     "arm_mm",
     "bushes_for",
     "clutch_radius_mm",
+    "direct_reach_mm",
     "fork_radius_mm",
     "groove_mm",
     "is_washer",
+    "ring_radius_mm",
+    "sleeve_form",
     "sleeve_radius_mm",
     "sleeve_room_mm",
     "spacer_radius_mm",
@@ -30,6 +36,10 @@ RUN_MM = 0.05
 """Room drawn between a shaft and what it carries, so that they do not touch."""
 GROOVE_DEPTH_MM, GROOVE_PLAY_MM = 1.5, 0.4
 """How deep a fork's groove is, and how much wider than the fork (estimates, no source)."""
+DOG_CLEAR_MM = 0.2
+"""Room between the ends of dogs and what they face, engaged or not."""
+RING_ROOM_MM, RING_WALL_MM = 0.25, 2.5
+"""Room between a slider's teeth and the ring they enter, and its wall (estimates, no source)."""
 CLUTCH_OVER_MM = 2.5
 """How far a ring of pawls stands out over a sleeve (an estimate, no source)."""
 LEAST_DOGS_MM = 4.0
@@ -125,3 +135,51 @@ def spacer_radius_mm(vehicle: Vehicle) -> float:
     kit = vehicle.kit
     radius = vehicle.hole_mm(kit.shaft_diameter_mm, "running") / 2 + SPACER_MM
     return radius if kit.any_seat else min(radius, kit.grid_unit_mm / 2 - BUSH_ROOM_MM)
+
+
+@dataclass(frozen=True)
+class SleeveForm:
+    """A sleeve's sizes in mm: over all, the groove about its middle, dogs at either end.
+
+    ``cup_mm`` is how deep its cups are, or how far its own star reaches in a thin one; ``dog_mm``
+    how long the gear's dogs are, or how deep it is let in.
+    """
+
+    thin: bool
+    length_mm: float
+    outer_mm: float
+    groove_mm: float
+    groove_radius_mm: float
+    cup_mm: float
+    dog_mm: float
+
+
+def sleeve_form(vehicle: Vehicle) -> SleeveForm:
+    """Give the sizes of a vehicle's sleeves."""
+    frame = vehicle.frame
+    thin = frame.sleeve == "thin"
+    length = frame.thin_mm if thin else frame.grooved_mm
+    groove = min(groove_mm(vehicle), length)
+    cup = frame.recess_mm if thin else max((length - groove) / 2, 0.0)
+    travel = vehicle.lever.fork_travel_mm
+    dog = (
+        frame.recess_mm + DOG_CLEAR_MM
+        if thin
+        else max(min(vehicle.making.dog_mm, cup - DOG_CLEAR_MM, travel - DOG_CLEAR_MM), 0.0)
+    )
+    outer = sleeve_radius_mm(vehicle)
+    return SleeveForm(thin, length, outer, groove, outer - GROOVE_DEPTH_MM - DOG_CLEAR_MM, cup, dog)
+
+
+def direct_reach_mm(vehicle: Vehicle) -> float:
+    """How far the dogs of a slider reach into the input's hub; less than 0 where its stand before.
+
+    A thin sleeve's own star enters the hub; a cup drops over the hub's star and stops before it.
+    """
+    form = sleeve_form(vehicle)
+    return form.cup_mm if form.thin else -DOG_CLEAR_MM
+
+
+def ring_radius_mm(kit: Kit, teeth: int) -> float:
+    """Outer radius of the ring with inner teeth that a gear enters."""
+    return tip_mm(kit, teeth) + RING_ROOM_MM + RING_WALL_MM

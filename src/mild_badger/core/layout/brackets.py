@@ -4,12 +4,12 @@ A bracket is a plate across the box from the shaft to the nearest tie rod that i
 everything in its slab; nuts clamp it on the rod.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, hypot, pi, sin
 
-from mild_badger.core.kit.part_sizes import spacer_radius_mm
+from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM, TUBE_MM
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.plates import Hole, nut_high_mm, nut_spans, plates_of
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
@@ -17,7 +17,7 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["SEAT_MM", "Bracket", "brackets_of", "tie_names", "tie_nuts"]
+__all__ = ["SEAT_MM", "Bracket", "Post", "brackets_of", "posts_of", "tie_names", "tie_nuts"]
 
 SEAT_MM = 4.0
 """How far a bracket reaches round what it holds (an estimate, no source)."""
@@ -40,6 +40,41 @@ class Bracket:
     span_mm: tuple[float, float]
 
 
+@dataclass(frozen=True)
+class Post:
+    """What holds a shaft beside its gear: its outline in mm, and from where to where it reaches.
+
+    ``hangs`` tells of one that no tie rod is near enough for.
+    """
+
+    shaft: str
+    slab: int
+    outline: tuple[Point, ...]
+    span_mm: tuple[float, float]
+    hangs: bool
+
+
+def posts_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[Post, ...]:
+    """List what holds the shafts that no wall does: brackets, and blocks where there is none."""
+    brackets = {(b.shaft, b.slab): b for b in brackets_of(vehicle, stack, forks)}
+    made = []
+    for name, slab in _held_by_posts(stack):
+        bracket, rod = brackets.get((name, slab)), stack.rods[name]
+        reach = vehicle.kit.shaft_diameter_mm / 2 + SEAT_MM
+        outline = bracket.outline if bracket else _circle((rod.x_mm, rod.y_mm), reach)
+        made.append(Post(name, slab, outline, _span(vehicle, stack, name, slab), bracket is None))
+    return tuple(made)
+
+
+def _held_by_posts(stack: Stack) -> Iterator[tuple[str, int]]:
+    """List shafts with the slabs in which a post holds them."""
+    for rod in stack.rods.values():
+        gears = {disc.slab for disc in stack.discs if disc.shaft == rod.name and disc.teeth}
+        for slab in rod.walls:
+            if slab not in (*stack.walls, *gears) and stack.kinds[slab] != "hub":
+                yield rod.name, slab
+
+
 def brackets_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[Bracket, ...]:
     """Give every shaft in a post a bracket; none where no tie rod is within clear reach."""
     return _brackets(ThisVehicle(vehicle), Same(stack), Same(forks))
@@ -52,16 +87,8 @@ def _brackets(
     vehicle, stack, forks = this.vehicle, same.it, same_forks.it
     if not vehicle.kit.any_seat:
         return ()
-    made = []
-    for rod in stack.rods.values():
-        gears = {disc.slab for disc in stack.discs if disc.shaft == rod.name and disc.teeth}
-        for slab in rod.walls:
-            if slab in stack.walls or slab in gears or stack.kinds[slab] == "hub":
-                continue
-            bracket = _bracket(vehicle, stack, forks, rod.name, slab)
-            if bracket is not None:
-                made.append(bracket)
-    return tuple(made)
+    made = (_bracket(vehicle, stack, forks, *post) for post in _held_by_posts(stack))
+    return tuple(bracket for bracket in made if bracket is not None)
 
 
 def _bracket(
@@ -80,7 +107,8 @@ def _bracket(
         for disc in stack.discs
         if disc.slab == slab and disc.shaft != shaft
     ]
-    passing = [(r, spacer_radius_mm(vehicle)) for r in stack.rods.values() if r.name != shaft]
+    tube = radius + TUBE_MM + BUSH_ROOM_MM  # what is thicker gives way to the bracket
+    passing = [(r, tube) for r in stack.rods.values() if r.name != shaft]
     passing += [(fork.rail, radius) for fork in forks]
     around += [(r, far) for r, far in passing if r.first <= slab <= r.last]
     bodies = [Polygon(fork.outline) for fork in forks if fork.slab == slab]

@@ -11,10 +11,11 @@ from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.bearings import bearing_findings
+from mild_badger.core.layout.brackets import posts_of
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.function_box import function_stack
-from mild_badger.core.layout.names import shaft_letter
+from mild_badger.core.layout.names import describe_shaft, shaft_letter
 from mild_badger.core.layout.pins import pin_findings
 from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.reason import why_no_functions
@@ -136,10 +137,24 @@ def _box_findings(vehicle: Vehicle) -> Iterator[Finding]:
     yield from _stubs(vehicle, stack)
     if vehicle.kit.any_seat:
         yield from plate_findings(vehicle, plates_of(vehicle, stack, forks))
+        yield from _hanging(vehicle, stack, forks)
     else:
         yield from _beams(vehicle, stack, forks)
     yield from bearing_findings(vehicle, stack)
     yield from _pushed(vehicle, stack)
+
+
+def _hanging(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Finding]:
+    """Say which posts no tie rod is near enough for."""
+    for post in posts_of(vehicle, stack, forks):
+        if post.hangs:
+            yield Finding(
+                Severity.WARNING,
+                "post-hangs",
+                ("layout", post.shaft),
+                say("layout.nothing-holds-the-post-on", shaft=describe_shaft(vehicle, post.shaft)),
+                say("layout.no-tie-rod-is-in-clear-reach-of-it"),
+            )
 
 
 def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:

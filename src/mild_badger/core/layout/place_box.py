@@ -54,8 +54,9 @@ HEIGHTS, MADE_SHIFTS = 5, (0.0, 0.25, -0.25, 0.5, -0.5)
 MADE_TRAINS, IDLED_TRAINS, TURNED_TRAINS = 250, 12, 90
 """Trains tried for a slot in wood and print: the smallest, those with idlers put in in all ways,
 and those with one idler that turn the wrong way without."""
-LOOKED_THROUGH = 3000
-"""Trains gone through for those whose teeth are not undercut."""
+FIRST_TRAINS, FIRST_WAYS, FIRST_SHARE = 48, 240, 0.5
+"""In wood and print: with how many of them a first placement is looked for, more only where they
+have fewer ways than that, and for what share of the time at most."""
 ASIDE_U = 5
 
 
@@ -145,32 +146,51 @@ class _PlacementSearch:
         self.offset_u = pins.get(input_shaft(), (0.0, 0.0))
         self.end_u = pins.get(box.output)
         self.cut_short = False
+        self.most_ways = WAYS
         self.ranked: list[Placed] = []
 
     def run(self, *, enough: bool = False) -> Placed:
         """Go through all places of the selector row; with ``enough`` to the first whole box."""
         trains = {slot.gear: self._trains(slot) for slot in self.slots}
-        finished = True
-        places = self._rows()
         if not self._row_inside((0, 0), rail=True):
             raise DocumentError(say("layout.the-hulls-outline-leaves-no-room-for-the"))
-        for number, row in enumerate(places):
-            if not self._row_inside(row, rail=False):
-                continue
-            best = self._best()
-            whole_box = best is not None and best.complete
-            if best is not None and (monotonic() > self.until or (enough and whole_box)):
-                finished = False
-                break
-            placed, whole = self._at(row, trains)
-            finished = finished and whole and not self.cut_short
-            if placed is not None:
-                self.ranked = sorted((*self.ranked, placed), key=lambda p: p.cost)[:MOST_KEPT]
-            self.watch.tick((number + 1) / len(places), self._best())
+        places = [row for row in self._rows() if self._row_inside(row, rail=False)]
+        if self.kit.any_seat:
+            until = self.until
+            self.until -= (1 - FIRST_SHARE) * self.placing.seconds
+            self.most_ways = FIRST_WAYS
+            self._go_through(places, trains, enough=True)
+            self.until, self.most_ways, self.cut_short = until, WAYS, False
+        finished = self._go_through(places, trains, enough=enough)
         best = self._best()
         if best is None:
             raise DocumentError(say("layout.nothing-could-be-placed-the-hulls-outline"))
         return replace(best, finished=finished)
+
+    def _go_through(
+        self, places: list[Half], trains: dict[str, list[Pairs]], *, enough: bool
+    ) -> bool:
+        """Place both sides with the selector row at one place after another.
+
+        Returns whether everything was gone through.
+        """
+        finished = True
+        for number, row in enumerate(places):
+            best = self._best()
+            whole_box = best is not None and best.complete
+            if best is not None and (monotonic() > self.until or (enough and whole_box)):
+                return False
+            placed, whole = self._at(row, trains)
+            finished = finished and whole and not self.cut_short
+            if placed is not None:
+                others = (p for p in self.ranked if (p.shift_u, p.height_u) != self._row_of(placed))
+                self.ranked = sorted((*others, placed), key=lambda p: p.cost)[:MOST_KEPT]
+            self.watch.tick((number + 1) / len(places), self._best())
+        return finished
+
+    @staticmethod
+    def _row_of(placed: Placed) -> Point:
+        return placed.shift_u, placed.height_u
 
     def _rows(self) -> list[Half]:
         """List where the first selector shaft is tried, in steps from the first input shaft."""
@@ -237,11 +257,9 @@ class _PlacementSearch:
         )
         ranked: tuple[Candidate, ...]
         if self.kit.any_seat:  # of thousands the fewest pairs, then the smallest gears
-            small = near(by="teeth", limit=LOOKED_THROUGH)
-            least = int(undercut_limit(self.kit.pressure_angle_deg))
-            sound = [c for c in small if all(min(p.driver, p.driven) >= least for p in c.train)]
-            half = MADE_TRAINS // 2
-            ranked = (*near(limit=IDLED_TRAINS), *sound[:half], *small[:half])
+            half, least = MADE_TRAINS // 2, int(undercut_limit(self.kit.pressure_angle_deg))
+            sound = near(by="teeth", limit=half, least_teeth=least)
+            ranked = (*near(limit=IDLED_TRAINS), *sound, *near(by="teeth", limit=half))
         else:
             ranked = near()[:TRAINS]
         every = (tuple((p.driver, p.driven) for p in c.train) for c in ranked)
@@ -317,12 +335,14 @@ class _PlacementSearch:
             if routes and monotonic() > self.until:
                 self.cut_short = True
                 break
+            if len(routes) > self.most_ways < WAYS and number >= FIRST_TRAINS:
+                break  # a first placement is looked for among these
             routes += self._ways(slot, pairs, number, end, inputs=inputs, selectors=selectors)
         routes = [way for way in routes if self._in_hull(way, start)]
         if slot.face == "front":
             routes = [way for way in routes if self._clears_tie(way, selectors)]
         routes.sort(key=lambda way: way.cost)
-        return [(way, start) for way in routes[:WAYS]]
+        return [(way, start) for way in routes[: self.most_ways]]
 
     def _ways(
         self,

@@ -17,7 +17,14 @@ from math import ceil
 
 from mild_badger.core.architectures.places import InLine, Series
 from mild_badger.core.architectures.registry import architecture_of
-from mild_badger.core.kit.part_sizes import groove_mm, sleeve_radius_mm, sleeve_room_mm
+from mild_badger.core.kit.part_sizes import (
+    direct_reach_mm,
+    groove_mm,
+    ring_radius_mm,
+    sleeve_form,
+    sleeve_radius_mm,
+    sleeve_room_mm,
+)
 from mild_badger.core.layout.pins import held
 from mild_badger.core.layout.series_box import series_stack
 from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
@@ -27,10 +34,11 @@ from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
+from mild_badger.core.vehicle.boxes import EitherSideBox, LayshaftBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id
 
-__all__ = ["HUB_DIAMETERS", "shaft_stack", "stack_for"]
+__all__ = ["HUB_DIAMETERS", "ring_pair", "shaft_stack", "stack_for"]
 
 ROOM_MM = 0.3
 """Room between an idler's shaft and what it passes (an estimate, no source)."""
@@ -62,6 +70,20 @@ def shaft_stack(vehicle: Vehicle) -> Stack | None:
     if centre is None:
         return None
     return _Builder(vehicle, places, centre).stack()
+
+
+def ring_pair(vehicle: Vehicle) -> GearPair | None:
+    """Give the pair whose driven gear enters a ring for the direct drive; None without a ring."""
+    box = LayshaftBox.of(vehicle.box)
+    slots = box.slots if box is not None else ()
+    return next(
+        (
+            slot.train[0]
+            for slot in slots
+            if box is not None and slot.face == "back" and box.ringed(slot.column)
+        ),
+        None,
+    )
 
 
 class _Builder(SlabBuilder):
@@ -112,12 +134,16 @@ class _Builder(SlabBuilder):
 
     def _input_hub(self) -> None:
         """End the input in a hub where a direct gear's sleeve comes towards it."""
-        direct = any(slot.direct and slot.face == "front" for slot in self.slots)
-        if self.vehicle.box.slides or not direct:
+        direct = next((s for s in self.slots if s.direct and s.face == "front"), None)
+        if direct is None:
             return
-        width = self._on_grid(HUB_DIAMETERS * self.kit.shaft_diameter_mm)
-        slab = self.add(HUB, width, "hub")
-        self.discs.append(Disc(HUB, input_shaft(), slab, sleeve_radius_mm(self.vehicle)))
+        width, radius = HUB_DIAMETERS * self.kit.shaft_diameter_mm, sleeve_radius_mm(self.vehicle)
+        ring = ring_pair(self.vehicle)
+        if ring is not None:  # as much on either side of its middle, where the two shafts meet
+            width += 2 * self.width_of(ring)
+            radius = ring_radius_mm(self.kit, ring.driven)
+        slab = self.add(HUB, self._on_grid(width), "hub")
+        self.discs.append(Disc(HUB, input_shaft(), slab, radius))
 
     def _hub(self, column: int, slab: int) -> None:
         box, places = self.vehicle.box, self.places
@@ -128,6 +154,9 @@ class _Builder(SlabBuilder):
     def _slider(self, column: int, slots: dict[str, Slot], *, last: bool) -> None:
         """Lay a slider out in neutral: fixed gear, way, sliding gear, groove, and back again."""
         front, back = slots.get("front"), slots.get("back")
+        if front is not None and back is not None and self._one_gear(column):
+            self._one_gear_slider(column, front, back)
+            return
         if front is not None and front.train:
             if self.slabs[-1][2] != "wall":
                 self._post(front)
@@ -137,7 +166,10 @@ class _Builder(SlabBuilder):
         elif front is not None:
             self._way(front)
         width = groove_mm(self.vehicle)
-        width += sum(FLANGE_MM for slot in (front, back) if slot is None or not slot.train)
+        if front is not None and front.direct:  # its dogs, and as much on the other side
+            width += 2 * sleeve_form(self.vehicle).cup_mm
+        else:
+            width += sum(FLANGE_MM for slot in (front, back) if slot is None or not slot.train)
         body = self.vehicle.box.sleeve_at(column)
         self._hub(column, self.add(body, self._on_grid(width), "sleeve"))
         if back is not None and back.train:
@@ -149,6 +181,37 @@ class _Builder(SlabBuilder):
         elif back is not None:
             self._way(back)
 
+    def _one_gear(self, column: int) -> bool:
+        box = EitherSideBox.of(self.vehicle.box)
+        if box is None:
+            return False
+        return box.one_gear(column) or (isinstance(box, LayshaftBox) and box.ringed(column))
+
+    def _one_gear_slider(self, column: int, front: Slot, back: Slot) -> None:
+        """Lay a slider of one gear out: the gear between what it enters, its groove behind all.
+
+        A boss passes the back pair, twice as long as the slider travels, so that the fork stays
+        behind it.
+        """
+        if front.train:
+            if self.slabs[-1][2] != "wall":
+                self._post(front)
+            self._slot(front)
+        self._way(front if front.train else back, named=front)
+        slab = self._sliding(back)
+        if front.train:  # one part that both trains call their own
+            own = gear_body(gear_key(front.gear), pair_id(front.train[0], 0), "driven")
+            self.disc(own, front.train[0].driven, self.places.driven, slab)
+        self._way(back)
+        self._slot(back)
+        self._post(back)
+        sleeve = self.vehicle.box.sleeve_at(column)
+        travel = self._on_grid(self.vehicle.lever.fork_travel_mm)
+        width = self._on_grid(groove_mm(self.vehicle) + 2 * FLANGE_MM)
+        self.add(f"way before {sleeve}", travel, "way")
+        self._hub(column, self.add(sleeve, width, "sleeve"))
+        self.add(f"way behind {sleeve}", travel, "way")
+
     def _post(self, slot: Slot) -> None:
         """Keep room beside an idler for the post of its shaft: the other side is a slider's way."""
         if slot.train[0].idlers:
@@ -158,20 +221,21 @@ class _Builder(SlabBuilder):
         unit = self.kit.grid_unit_mm
         return width if self.kit.any_seat else ceil(width / unit - 1e-9) * unit
 
-    def _way(self, slot: Slot) -> None:
+    def _way(self, slot: Slot, *, named: Slot | None = None) -> None:
         """Leave open what a slider travels before it is as far in as its fork goes."""
-        face = self.width_of(slot.train[0]) if slot.train else 0.0
+        face = self.width_of(slot.train[0]) if slot.train else direct_reach_mm(self.vehicle)
         open_mm = max(self.vehicle.lever.fork_travel_mm - face, GAP_MM)
-        name = f"way {self.vehicle.gear_name(slot.gear)}"
+        name = f"way {self.vehicle.gear_name((named or slot).gear)}"
         self.add(name, self._on_grid(open_mm), "way")
 
-    def _sliding(self, slot: Slot) -> None:
-        """Put a slider's gear where it stands in neutral."""
+    def _sliding(self, slot: Slot) -> int:
+        """Put a slider's gear where it stands in neutral; give its slab."""
         pair, own = slot.train[0], pair_id(slot.train[0], 0)
         name = f"slider {self.vehicle.gear_name(slot.gear)}"
         slab = self.add(name, self.width_of(pair), "slider")
         body = gear_body(gear_key(slot.gear), own, "driven")
         self.disc(body, pair.driven, self.places.driven, slab)
+        return slab
 
     def _slot(self, slot: Slot) -> None:
         pair, key = slot.train[0], gear_key(slot.gear)

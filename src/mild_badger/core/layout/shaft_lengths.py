@@ -315,6 +315,8 @@ def describe_stack(vehicle: Vehicle, stack: Stack) -> str:
             "layout.which-is-the-tie-rods-length-between-the",
             end_play_mm=in_mm(vehicle.frame.end_play_mm),
         )
+    if vehicle.box.slides and stack.own is None:
+        return words + "."
     saved = sleeve_saving_mm(vehicle, stack)
     if vehicle.frame.sleeve == "thin":
         words += say("layout.thin-sleeves-save", saved=in_mm(saved, 1))

@@ -3,7 +3,11 @@
 Lengths mm.
 """
 
+from collections.abc import Sequence
+
 from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM, TUBE_MM
+from mild_badger.core.layout.brackets import Post, posts_of
+from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import StackPart, shaft_cuts
 from mild_badger.core.layout.stack import Rod, Stack
@@ -12,14 +16,21 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["spacer_room_mm", "tight_spacers"]
 
 
-def spacer_room_mm(stack: Stack, rod: Rod, part: StackPart) -> float:
+def spacer_room_mm(stack: Stack, rod: Rod, part: StackPart, posts: Sequence[Post]) -> float:
     """Give how far a spacer may reach from its shaft's middle before it meets a neighbour."""
+    from shapely.geometry import Point, Polygon  # noqa: PLC0415 - when a box has posts
+
     room = float("inf")
     for disc in stack.discs:
         apart = stack.apart_mm(rod.name, disc.shaft)
         start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
         if disc.shaft != rod.name and apart and start < part.to_mm and part.from_mm < end:
             room = min(room, apart - disc.radius_mm - BUSH_ROOM_MM)
+    for post in posts:
+        start, end = post.span_mm
+        if post.shaft != rod.name and start < part.to_mm and part.from_mm < end:
+            near = Polygon(post.outline).distance(Point(rod.x_mm, rod.y_mm))
+            room = min(room, near - BUSH_ROOM_MM)
     return room
 
 
@@ -28,12 +39,14 @@ def tight_spacers(vehicle: Vehicle) -> tuple[str, ...]:
     stack = stack_for(vehicle)
     if stack is None:
         return ()
+    posts = posts_of(vehicle, stack, forks_of(vehicle, stack))
     least = vehicle.kit.shaft_diameter_mm / 2 + TUBE_MM
     return tuple(
         dict.fromkeys(
             cut.name
             for cut in shaft_cuts(vehicle, stack)
             for part in cut.parts
-            if part.kind == "spacer" and spacer_room_mm(stack, stack.rods[cut.name], part) < least
+            if part.kind == "spacer"
+            and spacer_room_mm(stack, stack.rods[cut.name], part, posts) < least
         )
     )

@@ -131,6 +131,16 @@ class RatioTable:
         order, starts = self._by_ratio
         return order[starts[index] : starts[index + 1]]
 
+    def smallest(self, choices: NDArray[np.intp]) -> Ints:
+        """Give the fewest teeth that a gear of each choice's pairs has."""
+        least = [group.min(axis=1) for group in self.groups]
+        drivers, driven = self.choice_groups[:, choices]
+        fewest = np.zeros(len(choices), dtype=np.int64)
+        for pairs, own in enumerate(least, start=1):
+            mine = self.choice_pairs[choices] == pairs
+            fewest[mine] = np.minimum(own[drivers[mine]], own[driven[mine]])
+        return fewest
+
     def sides(self, choice: int) -> tuple[list[int], list[int]]:
         """Give the sizes that drive and the sizes that are driven in a choice."""
         groups = self.groups[self.choice_pairs[choice] - 1]

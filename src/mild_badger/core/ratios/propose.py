@@ -248,11 +248,14 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
     )
 
 
-def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Candidate, ...]:
+def pairs_for_gear(
+    vehicle: Vehicle, gear: str, *, limit: int = 30, driven: int | None = None
+) -> tuple[Candidate, ...]:
     """Rank the own pairs a gear could have between its box's shafts, the nearest first.
 
     At the distance at which the box's other pairs stand; none in a slot box, where trains are free,
-    in a range × splitter box, where pairs are shared, and while no pair gives the distance.
+    in a range × splitter box, where pairs are shared, and while no pair gives the distance. With
+    ``driven`` only pairs with that driven gear.
     """
     box, target = vehicle.box, vehicle.gear(gear)
     ways = box.ways(gear)
@@ -279,7 +282,10 @@ def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Can
         return ()
     factor = sqrt(factor_square(vehicle))
     pairs = []
-    for pair in (standing.back if target.reverse else standing.ahead).every():
+    ahead, back = (
+        (standing.ahead, standing.back) if driven is None else standing.with_driven(driven)
+    )
+    for pair in (back if target.reverse else ahead).every():
         ratio = chain_ratio((*ways.before, pair, *ways.after))
         error = signed_error_percent(float(ratio), target.ratio, factor)
         teeth = pair.driver + pair.driven + sum(pair.idlers)

@@ -34,16 +34,20 @@ def ranked_trains(
     factor: float = 1.0,
     by: Literal["size", "error", "teeth"] = "size",
     limit: int | None = None,
+    least_teeth: int = 0,
 ) -> tuple[Candidate, ...]:
     """List every train within a tolerance of factor × target.
 
     By size: fewest pairs, then gears, then least error, then smallest gears; by error: least error
-    first, then the cheapest; by teeth: fewest teeth in all first.
+    first, then the cheapest; by teeth: fewest teeth in all first. ``least_teeth`` leaves out trains
+    whose pairs have a smaller gear.
     """
     wanted = log(float(target)) + log(factor)
     reach = log(1 + tolerance_percent / 100) + 1e-12
     error = pool.log_ratio[pool.choice_ratio] - wanted
     hits = np.flatnonzero((np.abs(error) <= reach) & (pool.choice_cost[parity] < IMPOSSIBLE))
+    if least_teeth:
+        hits = hits[pool.smallest(hits) >= least_teeth]
     cost = pool.choice_cost[parity][hits]
     size, teeth = cost >> 32, cost & 0xFFFFFFFF
     distance = np.round(np.abs(error[hits]), 13)

@@ -182,7 +182,8 @@ class CentreOption:
 
     ``ahead`` are plain pairs of which a sleeve may couple a gear; ``fixed`` plain pairs of any
     sizes, as for a pair in constant mesh; ``back`` reach over one idler and turn the other way.
-    ``shafts`` is what all obey.
+    ``shafts`` is what all obey, ``rows`` the drivers, driven gears and idlers of all of ``ahead``
+    and ``back``, those of one ratio among them.
     """
 
     tooth_sum: int
@@ -192,6 +193,12 @@ class CentreOption:
     back: Pairs
     stands: _AtSum | _AtOffset = field(repr=False)
     shafts: Shafts
+    rows: tuple[Ints, Ints] = field(repr=False)
+
+    def with_driven(self, teeth: int) -> tuple[Pairs, Pairs]:
+        """Give ``ahead`` and ``back`` of the pairs with one driven gear alone."""
+        ahead, back = (Pairs.of(*side[:, side[1] == teeth]) for side in self.rows)
+        return ahead, back
 
     def alike(self, pair: GearPair, *, coupled: bool) -> tuple[GearPair, ...]:
         """List every pair that stands here with a pair's ratio and as many idlers.
@@ -303,5 +310,7 @@ def _standing(
     else:
         row = 0 if shafts.couples == "driver" else 1
         ahead, reverse = (rows[:, np.isin(rows[row], shafts.coupled)] for rows in (plain, back))
-    of = Pairs.of
-    return CentreOption(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule, shafts)
+    of, rows = Pairs.of, (ahead, reverse)
+    return CentreOption(
+        total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule, shafts, rows
+    )

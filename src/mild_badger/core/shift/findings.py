@@ -8,12 +8,15 @@ from math import atan, ceil, degrees, radians, tan
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.message import say, say_count
+from mild_badger.core.ratios.propose import pairs_for_gear
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.shift.gate import detent_force
 from mild_badger.core.shift.slide import LEAST_GAP_MM, slide_checks
 from mild_badger.core.shift.states import Proof, ShiftState
+from mild_badger.core.vehicle.boxes import EitherSideBox, LayshaftBox
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import move_slot, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_place, describe_sleeve
 from mild_badger.core.words import capitalized
@@ -38,6 +41,78 @@ def shift_findings(
     else:
         yield from _detent(vehicle)
     yield from _sliding(vehicle)
+    yield from _sharing(vehicle)
+    yield from _direct(vehicle)
+
+
+def _direct(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say that a direct gear's sleeve moves away from the input, or that its ring has no gear."""
+    box = LayshaftBox.of(vehicle.box)
+    slot = next((slot for slot in box.slots if slot.direct), None) if box is not None else None
+    if box is None or slot is None:
+        return
+    name = vehicle.gear_name(slot.gear)
+    if slot.face == "back":
+        yield Finding(
+            Severity.ERROR,
+            "direct-away-from-input",
+            (slot.gear,),
+            say("shift.the-sleeve-of-gear-moves-away-from-the-input", name=name),
+            say("shift.a-direct-gear-couples-the-inputs-end-which"),
+            mend=move_slot(vehicle, slot.gear, slot.column, "front"),
+        )
+    elif box.slides and box.direct_by == "ring" and not box.ringed(slot.column):
+        yield Finding(
+            Severity.WARNING,
+            "direct-without-ring",
+            (slot.gear,),
+            say("shift.no-gear-enters-the-ring-for-gear", name=name),
+            say("shift.the-slider-has-no-gear-on-its-other-side"),
+            mend=Edit.one(say("shift.couple-by-dogs"), ("box", "direct_by"), "dogs"),
+        )
+
+
+def _sharing(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say that gears that are to slide as one have two sizes, or no slider together."""
+    box = EitherSideBox.of(vehicle.box)
+    if box is None or not (box.slides and box.shared_slider):
+        return
+    for ahead, back in box.sharing():
+        apart = back.train[-1].driven - ahead.train[-1].driven
+        if apart:
+            yield Finding(
+                Severity.WARNING,
+                "slider-not-shared",
+                (ahead.gear, back.gear),
+                say(
+                    "shift.gears-and-slide-as-two",
+                    ahead=vehicle.gear_name(ahead.gear),
+                    back=vehicle.gear_name(back.gear),
+                ),
+                say(
+                    "shift.one-gear-for-both-needs-the-same-driven-teeth",
+                    ahead=ahead.train[-1].driven,
+                    back=back.train[-1].driven,
+                ),
+                figure=abs(apart),
+                limit=0,
+                unit="teeth",
+                mend=_same_driven(vehicle, back.gear, ahead.train[-1].driven),
+            )
+    if not box.sharing() and any(gear.reverse for gear in vehicle.real.gears):
+        yield Finding(
+            Severity.WARNING,
+            "slider-not-shared",
+            ("box",),
+            say("shift.no-slider-has-a-forward-gear-and-reverse"),
+            say("shift.put-reverse-beside-a-forward-gear"),
+        )
+
+
+def _same_driven(vehicle: Vehicle, gear: str, teeth: int) -> Edit | None:
+    """Give a gear the nearest pair with a driven gear."""
+    pairs = pairs_for_gear(vehicle, gear, limit=1, driven=teeth)
+    return set_train(vehicle, gear, pairs[0].train) if pairs else None
 
 
 def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:

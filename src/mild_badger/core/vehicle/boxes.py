@@ -223,9 +223,12 @@ class EitherSideBox(_ShaftBox):
 
     ``sleeves_on`` "driven": on the shaft that gears' own pairs drive; "driving": on the one they
     are driven from, with the driven gears fixed. Sliding gears are the driven ones always.
+    ``shared_slider``: a forward gear and reverse on one slider have one driven gear for both, which
+    slides from the one's driver to the other's idler.
     """
 
     sleeves_on: Literal["driven", "driving"] = "driven"
+    shared_slider: bool = False
 
     def couples(self, gear: str) -> Role:
         """Give the gear on its sleeve's shaft: the output where the sleeve couples directly too."""
@@ -235,18 +238,48 @@ class EitherSideBox(_ShaftBox):
             return "driven"
         return "driver"
 
+    def sharing(self) -> tuple[tuple[Slot, Slot], ...]:
+        """List the gears of one slider that are to have one driven gear, the forward one first."""
+        if not (self.slides and self.shared_slider):
+            return ()
+        ahead = [slot for slot in self.slots if slot.train and not _turned_over(slot)]
+        back = [slot for slot in self.slots if slot.train and _turned_over(slot)]
+        return tuple((a, b) for a in ahead for b in back if a.column == b.column)
+
+    def one_gear(self, column: int) -> bool:
+        """Whether the two gears of a slider have one driven gear."""
+        return any(
+            a.column == column and a.train[-1].driven == b.train[-1].driven
+            for a, b in self.sharing()
+        )
+
+
+def _turned_over(slot: Slot) -> bool:
+    return sum(len(pair.idlers) for pair in slot.train) % 2 == 1
+
 
 class LayshaftBox(EitherSideBox):
     """Three shafts: an input pair in constant mesh, then a pair a gear from layshaft to output.
 
     A ``direct`` gear couples the input to the output shaft, which stand in one line; its sleeve
-    sits on the output whatever ``sleeves_on`` says, with the gear that shares it.
+    sits on the output whatever ``sleeves_on`` says, with the gear that shares it. A slider couples
+    by dogs, or ``direct_by`` "ring" by its own gear's teeth, in a ring on the input's end.
     """
 
     title: ClassVar[str] = say("vehicle.layshaft-box")
     coaxial: ClassVar[bool] = True
     architecture: Literal["layshaft"] = "layshaft"
+    direct_by: Literal["dogs", "ring"] = "dogs"
     input_pair: OnePair = ()
+
+    def ringed(self, column: int) -> bool:
+        """Whether a slider's gear enters a ring for the direct drive."""
+        own = [slot for slot in self.slots if slot.column == column]
+        sides = {slot.face: slot for slot in own}
+        front, back = sides.get("front"), sides.get("back")
+        if self.direct_by != "ring" or not self.slides or front is None or back is None:
+            return False
+        return front.direct and bool(back.train)
 
     def ready(self, gear: str) -> bool:
         """Whether a gear is direct, or has a pair behind an input pair."""

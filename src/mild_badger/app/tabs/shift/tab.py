@@ -5,7 +5,7 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from mild_badger.app.drawing.box_view import BoxView
-from mild_badger.app.drawing.fields import DocumentChoice, field_of
+from mild_badger.app.drawing.fields import DocumentCheckBox, DocumentChoice, field_of
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
@@ -27,7 +27,7 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import describe_slide
-from mild_badger.core.vehicle.boxes import EitherSideBox
+from mild_badger.core.vehicle.boxes import EitherSideBox, LayshaftBox
 from mild_badger.core.vehicle.edit.slots import move_slot
 from mild_badger.core.words import capitalized, word
 from mild_badger.text.pages import PAGES as TAB_PAGES
@@ -43,6 +43,10 @@ ACTUATORS = {
     "drum": say("tab-shift.a-drum"),
 }
 OTHER_SHAFT = {True: say("tab-shift.the-layshaft"), False: say("tab-shift.the-input-shaft")}
+DIRECT_BY = {
+    "dogs": say("tab-shift.dogs-2"),
+    "ring": say("tab-shift.a-ring-that-the-slider-enters"),
+}
 ENGAGED = {"dog": say("tab-shift.dog-sleeves"), "slide": say("tab-shift.sliding-gears")}
 ACTUATOR_FACTS = {
     "gate": say("tab-shift.a-lever-on-a-pivot-its-finger-pushes-one"),
@@ -197,12 +201,28 @@ class ShiftTab(PagedTab):
         return made
 
     def _sides(self) -> QWidget:
-        """Make the row that says on which shaft the sleeves of a box of two rows sit."""
+        """Make the row that says where the sleeves or sliders of a box of two rows sit."""
         on = {"driven": say("tab-shift.the-output-shaft"), "driving": OTHER_SHAFT[True]}
         words = say("tab-shift.sleeves-sit-on")
         self.sleeves_on = DocumentChoice(self.session, ("box", "sleeves_on"), words, on)
+        self.sleeves_words = caption(words)
+        self.shared_slider = DocumentCheckBox(
+            self.session,
+            ("box", "shared_slider"),
+            say("tab-shift.one-gear-slides-for-reverse-and-the-gear-beside-it"),
+        )
+        self.direct_words = caption(say("tab-shift.direct-drive-by"))
+        self.direct_by = DocumentChoice(
+            self.session, ("box", "direct_by"), say("tab-shift.direct-drive-by"), DIRECT_BY
+        )
         made = QWidget()
-        row = row_of(words, self.sleeves_on)
+        row = row_of(
+            self.sleeves_words,
+            self.sleeves_on,
+            self.shared_slider,
+            self.direct_words,
+            self.direct_by,
+        )
         row.setContentsMargins(0, 0, 0, 0)
         made.setLayout(row)
         return made
@@ -247,8 +267,17 @@ class ShiftTab(PagedTab):
             self.engaged_by.show_value(engagement)
         self.places.setToolTip(shown(place_reason(evaluation.vehicle)))
         either = EitherSideBox.of(box)
-        self.sides.setVisible(either is not None and not box.slides and page == "sleeves")
+        self.sides.setVisible(either is not None and page == "sleeves")
         if either is not None:
+            for widget in (self.sleeves_words, self.sleeves_on):
+                widget.setVisible(not box.slides)
+            self.shared_slider.setVisible(box.slides)
+            self.shared_slider.show_value(either.shared_slider)
+            layshaft = LayshaftBox.of(box)
+            for widget in (self.direct_words, self.direct_by):
+                widget.setVisible(box.slides and layshaft is not None)
+            if layshaft is not None:
+                self.direct_by.show_value(layshaft.direct_by)
             other = OTHER_SHAFT[box.coaxial]
             self.sleeves_on.setItemText(1, shown(other))
             self.sleeves_on.show_value(either.sleeves_on)
