@@ -426,6 +426,10 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
     assert tells(
         page.words.text(), "functions.solved-in-all-positions-and-ways-of-the", count_of_solved="4"
     )
+    type_over(qtbot, page.stall, "25")
+    functions = window.session.vehicle.functions
+    assert functions is not None
+    assert functions.stall_n_mm == 25
     table.setCurrentCell(0, 0)
     page.view.grab()
     result = window.session.evaluation.functions

@@ -25,6 +25,7 @@ from mild_badger.core.functions.distances import distance_between
 from mild_badger.core.functions.prove import COUNTER, INPUT, ONE_WAY, output_body, prove_functions
 from mild_badger.core.functions.rectifier import rectifier_for
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.function_box import (
     PlacedFunctions,
     function_stack,
@@ -33,6 +34,11 @@ from mild_badger.core.layout.function_box import (
     take_places,
 )
 from mild_badger.core.layout.reason import why_no_functions
+from mild_badger.core.layout.shaft_deflection import (
+    STALL_N_MM,
+    function_holds_n_mm,
+    separations,
+)
 from mild_badger.core.layout.turning import seen_functions
 from mild_badger.core.vehicle.boxes import NoBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -330,3 +336,36 @@ def test_both_boxes_stand_beside_one_another_in_a_model() -> None:
         return [p.x_mm + x for p in of for s in p.solid for o in s.outlines for x, _ in o]
 
     assert min(reach(beside)) > max(reach(own))
+
+
+def test_what_a_function_box_holds_at_stall_is_told_by_its_motor() -> None:
+    vehicle = placed(BRICKS, SWEEPER)
+    stack = function_stack(vehicle)
+    assert stack is not None
+    rows = separations(vehicle, stack)
+    box = vehicle.functions
+    assert box is not None
+    # each output that turns in a position has meshes that are pushed apart
+    states = [s for s in prove_functions(box, arrange(vehicle, box)) if not s.passing]
+    speeds = {
+        (state.position, output.output): abs(output.speed)
+        for state in states
+        for output in state.outputs
+        if output.speed
+    }
+    assert len({row.gear for row in rows}) == len(speeds)
+    # no tooth is pushed harder than the torque, geared down, pushes at the smallest gear
+    module = vehicle.kit.module_mm
+    most = STALL_N_MM / float(min(speeds.values())) / (min(vehicle.kit.sizes) * module / 2)
+    assert 0 < max(row.force_n for row in rows) <= most
+    held = function_holds_n_mm(vehicle, stack)
+    assert held is not None
+    for stall in (held[0] * 0.99, held[0] * 1.01):
+        strong = vehicle.model_copy(
+            update={"functions": box.model_copy(update={"stall_n_mm": stall})}
+        )
+        again = function_holds_n_mm(strong, stack)
+        assert again is not None
+        assert again[0] == pytest.approx(held[0], rel=1e-6)  # the limit is the box's own
+        codes = {finding.code for finding in layout_findings(strong)}
+        assert ("function-skips-at-stall" in codes) == (stall > held[0])

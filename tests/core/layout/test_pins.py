@@ -1,6 +1,7 @@
 """Shafts held at points: boxes are searched, moved and turned so that they stand there."""
 
 import json
+from itertools import pairwise
 from math import hypot
 from pathlib import Path
 
@@ -12,8 +13,10 @@ from mild_badger.core.components.collide import collide
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_findings
+from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
 from mild_badger.core.layout.pins import set_pin, shaft_named
 from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.routes import Bounds
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.vehicle.bodies import input_shaft, lay_shaft
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -74,6 +77,71 @@ def test_a_slot_box_is_searched_with_its_output_held() -> None:
     assert places["input.1"] == (5.0, 2.0)
     assert places[taken.box.output] == (6.0, 6.0)
     assert not {"pin-missed", "clash", "bad-seat", "outside-hull"} & set(codes(taken))
+
+
+def inner_shaft(vehicle: Vehicle) -> tuple[str, tuple[float, float]]:
+    """A shaft between two pairs of a placed slot box, and where it stands in units."""
+    assert vehicle.layout is not None
+    shaft = next(s for s in vehicle.layout.shafts if s.side != "both" and "idler" not in s.name)
+    return shaft.name, (shaft.x_u, shaft.y_u)
+
+
+def placed_with(vehicle: Vehicle) -> Vehicle:
+    return apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle, enough=True)))
+
+
+def test_an_inner_shaft_of_a_slot_box_stays_where_it_is_held() -> None:
+    first = placed_with(with_placing(example_vehicle(), seconds=6.0))
+    name, (x, y) = inner_shaft(first)
+    # a step beside where the search put it of its own
+    for place in ((x + 1, y), (x - 1, y), (x, y + 1), (x, y - 1)):
+        held = placed_with(apply_edit(first, set_pin(first, name, place)))
+        assert held.layout is not None
+        if not held.layout.unplaced:
+            break
+    else:
+        pytest.fail("nowhere")
+    assert inner_place(held, name) == place
+    assert not {"pin-missed", "clash", "bad-seat", "pin-without-shaft"} & set(codes(held))
+
+
+def inner_place(vehicle: Vehicle, name: str) -> tuple[float, float]:
+    assert vehicle.layout is not None
+    return next((s.x_u, s.y_u) for s in vehicle.layout.shafts if s.name == name)
+
+
+def test_in_wood_idlers_are_put_in_so_that_a_held_shaft_is_reached() -> None:
+    """Two pairs through a shaft at a point of no pair's own distance: circles over idlers."""
+    kit = TRACTOR.kit
+    end, through = (0, round(120 / STEP_MM)), (round(47.3 / STEP_MM), round(61.9 / STEP_MM))
+    ways = free_ways_between(
+        kit,
+        ((16, 32), (18, 30)),
+        end,
+        parity=0,
+        layers=3,
+        bounds=Bounds(*(sign * round(400 / STEP_MM) for sign in (-1, 1, -1, 1))),
+        through={0: through},
+    )
+    assert ways
+    for way in ways:
+        number = len(way.train[0].idlers) + 1
+        assert way.points[number] == pytest.approx(through, abs=1)
+        # every mesh at its own distance
+        reaches = []
+        for pair in way.train:
+            own = (pair.driver, *pair.idlers, pair.driven)
+            reaches += [(a + b) * kit.module_mm / 2 for a, b in pairwise(own)]
+        for (a, b), reach in zip(pairwise(way.points), reaches, strict=True):
+            assert hypot(a[0] - b[0], a[1] - b[1]) * STEP_MM == pytest.approx(reach, abs=0.02)
+
+
+def test_a_held_shaft_that_no_train_has_is_told() -> None:
+    first = placed_with(with_placing(example_vehicle(), seconds=6.0))
+    held = apply_edit(first, set_pin(first, "gear 1/shaft 3", (4.0, 4.0)))
+    (finding,) = [f for f in layout_findings(held) if f.code == "pin-without-shaft"]
+    assert finding.mend is not None
+    assert apply_edit(held, finding.mend).placing.pins == ()
 
 
 def test_shafts_are_called_by_what_they_are_by_letter_or_by_id() -> None:

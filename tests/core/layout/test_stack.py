@@ -10,6 +10,7 @@ from shapely.geometry import Point, Polygon
 
 from examples import example_vehicle
 from mild_badger.core.components.box import box_components
+from mild_badger.core.components.collide import collide
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
@@ -396,3 +397,18 @@ def test_an_idler_is_put_in_and_taken_out_by_hand(placed: Vehicle) -> None:
         add_idler(placed, placed.box.slots[0].gear, 8)
     assert pair_of_body(placed, "rail.2") is None
     assert pair_of_body(placed, "gear 3/0.driver") == ("3", 0)
+
+
+def test_the_gap_beside_gears_is_the_builders() -> None:
+    for gap in (0.5, 1.25):
+        vehicle = apply_edit(
+            example_vehicle("larkholm-timber-tractor"), Edit.one("gap", ("frame", "gap_mm"), gap)
+        )
+        stack = stack_for(vehicle)
+        assert stack is not None
+        parts = next(c for c in shaft_cuts(vehicle, stack) if c.name == "layshaft.1").parts
+        gears = [p for p in parts if p.kind == "gear"]
+        wall = next(p for p in parts if p.kind == "wall")
+        # as much beside the front wall; the rest of the stack is clear with it
+        assert gears[0].from_mm - wall.to_mm == pytest.approx(gap)
+        assert collide(vehicle).clear

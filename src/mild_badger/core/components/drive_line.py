@@ -36,7 +36,6 @@ from mild_badger.core.ids import AxleId
 from mild_badger.core.kit.part_sizes import RUN_MM
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import output_rod, shaft_cuts, stub_mm
-from mild_badger.core.layout.slabs import GAP_MM
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train_rows import train_rows
 
@@ -107,7 +106,7 @@ class _Builder:
         self.vehicle, self.kit = vehicle, vehicle.kit
         self.shaft_mm = vehicle.kit.shaft_diameter_mm / 2
         self.bore = round_hole(self.shaft_mm + RUN_MM)
-        self.start = _exit(vehicle)
+        self.start, self.gap = _exit(vehicle), vehicle.frame.gap_mm
         running = running_of(vehicle)
         self.shape, self.chassis, self.line = running.shape, running.chassis, running.line
         # seen from the input end the driver's left is on the right where the box runs rearwards
@@ -140,9 +139,11 @@ class _Builder:
             for (body, teeth, carrier), at in zip(row, ys, strict=True):
                 yield self._gear(body, teeth, carrier, (x, at, along), width)
                 if carrier not in (shaft, after):
-                    yield self._shaft(carrier, (x, at), along - GAP_MM, along + width + GAP_MM, 0)
-            shaft, begins, y = after, along - GAP_MM, ys[-1]
-            along += width + 2 * GAP_MM
+                    yield self._shaft(
+                        carrier, (x, at), along - self.gap, along + width + self.gap, 0
+                    )
+            shaft, begins, y = after, along - self.gap, ys[-1]
+            along += width + 2 * self.gap
         yield from self._driven_axles(shaft, (x, y), begins, along)
 
     def _driven_axles(

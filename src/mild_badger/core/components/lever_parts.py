@@ -29,7 +29,6 @@ from mild_badger.core.drivetrain.lever_motion import stroke_mm
 from mild_badger.core.kit.part_sizes import RUN_MM, spacer_radius_mm
 from mild_badger.core.layout.plates import nut_high_mm, nut_radius_mm
 from mild_badger.core.layout.shaft_lengths import stub_mm
-from mild_badger.core.layout.slabs import GAP_MM
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.shapes import LeverShapes, lever_shapes
 from mild_badger.core.vehicle.bodies import (
@@ -132,7 +131,7 @@ class _Planner:
         self.thick = vehicle.making.dog_mm
         hole = vehicle.hole_mm(drive.pin_mm, "running")
         self.shapes = lever_shapes(drive, vehicle.kit.shaft_diameter_mm, hole)
-        self.play = vehicle.frame.end_play_mm
+        self.play, self.gap = vehicle.frame.end_play_mm, vehicle.frame.gap_mm
         self.along = 0.0
         self.walls: list[tuple[float, float]] = []
         self.centres: dict[str, Point] = {LEVER_THROWS: (0.0, -self.shapes.reach_mm)}
@@ -150,11 +149,11 @@ class _Planner:
             kinds = 4 if self.drive.two_sided else 3
             starts = []
             for _ in range(kinds):
-                self.along += GAP_MM
+                self.along += self.gap
                 starts.append(self.along)
                 self.along += self.thick
             layers.append(tuple(starts))
-        self.along += GAP_MM + self.play
+        self.along += self.gap + self.play
         self._wall()
         start, end = self.walls[-2][0], self.walls[-1][1]
         stub = stub_mm(self.vehicle)
@@ -203,7 +202,7 @@ class _Planner:
         sizes = [s.face_width_mm for _, z, _ in row if (s := self.kit.size(z))]
         width = max(sizes, default=self.kit.grid_unit_mm)
         start = self.walls[-1][0]
-        self.along += GAP_MM
+        self.along += self.gap
         for body, teeth, shaft in row:
             outline = gear_ring(form_of(self.kit, teeth))
             hole = round_hole(self.kit.shaft_diameter_mm / 2 + RUN_MM)
@@ -219,7 +218,7 @@ class _Planner:
                 shaft=shaft,
                 teeth=teeth,
             )
-        self.along += width + GAP_MM + self.play
+        self.along += width + self.gap + self.play
         self._wall()
         end = self.walls[-1][1]
         for _, _, shaft in row:
@@ -381,7 +380,7 @@ def _frame(vehicle: Vehicle, plan: LeverPlan, fulcrum: float) -> Iterator[Compon
     pin = circle(drive.pin_mm / 2)
     nut = circle(drive.pin_mm)
     out = drive.pin_mm
-    clamp = GAP_MM if len(plan.walls) > 2 else out
+    clamp = vehicle.frame.gap_mm if len(plan.walls) > 2 else out
     yield Component(
         ComponentId(FULCRUM),
         "fulcrum",
@@ -438,7 +437,7 @@ def _spacers(vehicle: Vehicle, plan: LeverPlan) -> Iterator[Component]:
         edges = [start, *(edge for at in taken for edge in (at, at + plan.thick_mm)), end - play]
         for number, (a, b) in enumerate(zip(edges[::2], edges[1::2], strict=True)):
             names = ("wall", *(f"ratchet {n}" for n in range(1, len(taken) + 1)), "wall")
-            if b - a > GAP_MM + RUN_MM:
+            if b - a > vehicle.frame.gap_mm + RUN_MM:
                 yield Component(
                     ComponentId(
                         f"spacer of {shaft} between {names[number]} and {names[number + 1]}"

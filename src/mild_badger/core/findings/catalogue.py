@@ -147,6 +147,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("body-without-room", "W"),
         ("bodies-not-tried", "W"),
         ("function-fork-missing", "W"),
+        ("function-skips-at-stall", "W", "torque that it holds", "N·mm"),
         ("no-way-in", "W", "parts", "parts"),
         ("post-hangs", "W"),
         ("centre-too-far", "W", "centre distance", "mm"),
@@ -164,6 +165,7 @@ CATALOGUE: dict[str, FindingKind] = {
         ("no-end-play", "W", "end play", "mm"),
         ("nothing-to-couple-to", "W", "stub", "mm"),
         ("pin-missed", "E", "distance from where it is held", "mm"),
+        ("pin-without-shaft", "W"),
         ("no-room-for-spacer", "N", "shafts", "shafts"),
     ),
     **_kinds(

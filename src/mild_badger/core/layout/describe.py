@@ -12,6 +12,7 @@ from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.proposals import changes_of
 from mild_badger.core.layout.reason import why_no_functions, why_no_place
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import function_holds_n_mm
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
@@ -131,7 +132,13 @@ def describe_box(vehicle: Vehicle) -> str:
 def describe_function_box(vehicle: Vehicle) -> str:
     """Say where the shafts of a function box stand, or what is missing until they do."""
     stack = function_stack(vehicle)
-    return why_no_functions(vehicle) if stack is None else _describe_stack(vehicle, stack)
+    if stack is None:
+        return why_no_functions(vehicle)
+    held = function_holds_n_mm(vehicle, stack)
+    if held is None:
+        return _describe_stack(vehicle, stack)
+    limit = say("layout.holds-up-to-of-the-function-motor", torque=in_n_mm(held[0], 0))
+    return f"{_describe_stack(vehicle, stack)} {limit}"
 
 
 def _describe_stack(vehicle: Vehicle, stack: Stack) -> str:

@@ -21,6 +21,7 @@ from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.reason import why_no_functions
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
+    function_holds_n_mm,
     separations,
     share_held,
     weakest,
@@ -90,6 +91,27 @@ def _function_findings(vehicle: Vehicle) -> Iterator[Finding]:
             ("functions", sleeve),
             say("layout.no-room-for-a-fork-in-the-function-box", sleeve=describe_sleeve(sleeve)),
             say("layout.place-the-function-box-again-with-more-room"),
+        )
+    stall = box.stall_n_mm if box is not None else None
+    held = function_holds_n_mm(vehicle, stack) if stall is not None else None
+    if held is not None and stall is not None and held[0] < stall:
+        torque, row = held
+        yield Finding(
+            Severity.WARNING,
+            "function-skips-at-stall",
+            ("functions",),
+            say("layout.the-function-box-skips-teeth-before-its-motor-stalls"),
+            say(
+                "layout.with-let-go-first",
+                one=row.teeth[0],
+                other=row.teeth[1],
+                where=row.gear,
+                torque=in_n_mm(torque, 0),
+                percent=100 * torque / stall,
+            ),
+            figure=torque,
+            limit=stall,
+            unit="N·mm",
         )
 
 

@@ -6,8 +6,8 @@ one of two dozen directions. Idlers are put in where the distances do not reach,
 output would turn the wrong way. Along the shafts the rules are those of a grid (see routes).
 """
 
-from collections.abc import Iterator
-from itertools import combinations, pairwise
+from collections.abc import Iterator, Mapping
+from itertools import combinations, pairwise, product
 from math import cos, hypot, pi, sin
 
 from mild_badger.core.kit.part_sizes import tip_mm
@@ -26,7 +26,7 @@ from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["MOST_IDLERS", "STEP_MM", "free_ways_between"]
+__all__ = ["MOST_IDLERS", "SAME_MM", "STEP_MM", "free_ways_between"]
 
 STEP_MM = 1e-5
 """What one step of a coordinate is; teeth do not notice as much."""
@@ -57,6 +57,7 @@ def free_ways_between(
     most_idlers: int = MOST_IDLERS,
     quick: bool = False,
     holes_mm: float | None = None,
+    through: Mapping[int, Point] | None = None,
 ) -> tuple[TrainRoute, ...]:
     """Lay pairs in a row from a shaft at (0, 0) to one at ``end``, the cheapest first.
 
@@ -74,6 +75,8 @@ def free_ways_between(
         Try fewer sizes of idlers, in fewer directions.
     holes_mm
         How far apart two shafts are at least; their thickness and the usual room where not given.
+    through
+        Where the shaft behind a pair is held, in steps, by the pair's number.
     """
     joiner = Joiner(kit, end, bounds, inputs, selectors, step_mm=STEP_MM, holes_mm=holes_mm)
     routes: list[TrainRoute] = []
@@ -82,7 +85,8 @@ def free_ways_between(
             if size and kit.size(size) is None:
                 continue
             rows = [(a, *(size,) * k, b) for (a, b), k in zip(pairs, count, strict=True)]
-            for ways in _joined(kit, rows, end, QUICK_DIRECTIONS if quick else DIRECTIONS):
+            directions = QUICK_DIRECTIONS if quick else DIRECTIONS
+            for ways in _joined(kit, rows, end, directions, through or {}):
                 if joiner.clear(ways):
                     routes += in_layers(joiner, ways, layers)
         if len(routes) >= ENOUGH:
@@ -92,13 +96,15 @@ def free_ways_between(
 
 
 def _joined(
-    kit: Kit, rows: list[tuple[int, ...]], end: Half, directions: int
+    kit: Kit,
+    rows: list[tuple[int, ...]],
+    end: Half,
+    directions: int,
+    through: Mapping[int, Point],
 ) -> Iterator[tuple[PairWay, ...]]:
     """Place the shafts of rows of meshing gears, and cut them into pairs again."""
-    reaches = [(a + b) * kit.module_mm / 2 for row in rows for a, b in pairwise(row)]
-    goal = (end[0] * STEP_MM, end[1] * STEP_MM)
     sound = int(undercut_limit(kit.pressure_angle_deg))
-    for points in _rows_of_shafts(reaches, goal, directions):
+    for points in _past(kit, rows, end, directions, through):
         places = [(round(x / STEP_MM), round(y / STEP_MM)) for x, y in points[:-1]]
         places.append(end)
         ways, first = [], 0
@@ -112,6 +118,34 @@ def _joined(
             first += len(row) - 1
         else:
             yield tuple(ways)
+
+
+def _past(
+    kit: Kit,
+    rows: list[tuple[int, ...]],
+    end: Half,
+    directions: int,
+    through: Mapping[int, Point],
+) -> Iterator[list[Point]]:
+    """Give places of all shafts, in mm, so that those that are held stand where they are held."""
+    last = len(rows) - 1
+    held = {**{n: place for n, place in through.items() if n < last}, last: end}
+    parts: list[list[list[Point]]] = []
+    begin, here = 0, (0.0, 0.0)
+    for number, (x, y) in sorted(held.items()):
+        there = (x * STEP_MM, y * STEP_MM)
+        reaches = [
+            (a + b) * kit.module_mm / 2
+            for row in rows[begin : number + 1]
+            for a, b in pairwise(row)
+        ]
+        goal = (there[0] - here[0], there[1] - here[1])
+        found = _rows_of_shafts(reaches, goal, directions)
+        parts.append([[(a + here[0], b + here[1]) for a, b in points] for points in found])
+        begin, here = number + 1, there
+    for chosen in product(*parts):
+        first, *others = chosen
+        yield [*first, *(point for points in others for point in points[1:])]
 
 
 def _apart(kit: Kit, row: tuple[int, ...], places: list[Half]) -> bool:

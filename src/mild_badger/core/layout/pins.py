@@ -103,6 +103,14 @@ def pin_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     for shaft, (x, y) in pinned(vehicle).items():
         rod = stack.rods.get(shaft)
         if rod is None:
+            yield Finding(
+                Severity.WARNING,
+                "pin-without-shaft",
+                ("layout",),
+                say("layout.is-held-but-not-in-the-box", shaft=describe_shaft(vehicle, shaft)),
+                say("layout.no-train-has-that-shaft-now"),
+                mend=set_pin(vehicle, shaft, None),
+            )
             continue
         off = hypot(rod.x_mm - x * unit, rod.y_mm - y * unit)
         if off > SAME_MM:

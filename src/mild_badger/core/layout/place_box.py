@@ -10,6 +10,7 @@ a layer of their own between the front's layer 1 and its inner wall.
 """
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import partial
 from math import hypot, sqrt
@@ -19,7 +20,7 @@ from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.kit.part_sizes import fork_radius_mm, sleeve_radius_mm, tip_mm
-from mild_badger.core.layout.free_routes import MOST_IDLERS, STEP_MM, free_ways_between
+from mild_badger.core.layout.free_routes import MOST_IDLERS, SAME_MM, STEP_MM, free_ways_between
 from mild_badger.core.layout.other_gears import other_gears
 from mild_badger.core.layout.plane import to_segment
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
@@ -29,13 +30,16 @@ from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import Candidate, ranked_trains
-from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
-from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.bodies import column_shaft, idler_shaft, input_shaft, shaft_after
+from mild_badger.core.vehicle.box import MAX_PAIRS, Slot, gear_key
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import pair_ids
 from mild_badger.core.watch import UNWATCHED, Watch
 
 Pairs = tuple[tuple[int, int], ...]
+Between = tuple[int, int | None]
+"""A shaft of a train: behind a pair, or the shaft of one of its idlers."""
 Point = tuple[float, float]
 
 __all__ = ["Chosen", "Placed", "place_box"]
@@ -145,6 +149,7 @@ class _PlacementSearch:
         pins = {pin.shaft: (pin.x_u, pin.y_u) for pin in self.placing.pins}
         self.offset_u = pins.get(input_shaft(), (0.0, 0.0))
         self.end_u = pins.get(box.output)
+        self.held = {slot.gear: _held_between(slot, pins) for slot in self.slots}
         self.cut_short = False
         self.most_ways = WAYS
         self.ranked: list[Placed] = []
@@ -341,8 +346,30 @@ class _PlacementSearch:
         routes = [way for way in routes if self._in_hull(way, start)]
         if slot.face == "front":
             routes = [way for way in routes if self._clears_tie(way, selectors)]
+        if self.held[slot.gear] and self.kit.any_seat:
+            routes = [way for way in routes if self._stands_held(way, slot, start)]
         routes.sort(key=lambda way: way.cost)
         return [(way, start) for way in routes[: self.most_ways]]
+
+    def _from_start(self, point: Point, start: Half) -> Point:
+        """Give a point in units of the kit as steps from a column's input shaft."""
+        (x, y), (left, low), unit = point, self.offset_u, self.steps_a_unit
+        return (x - left) * unit - start[0], (y - low) * unit - start[1]
+
+    def _stands_held(self, way: TrainRoute, slot: Slot, start: Half) -> bool:
+        """Whether a way has all shafts that are held, where they are held."""
+        for (pair, idler), point in self.held[slot.gear].items():
+            if pair >= len(way.train) or (idler or 0) >= max(len(way.train[pair].idlers), 1):
+                return False
+            if idler is not None and not way.train[pair].idlers:
+                return False
+            shafts = [len(p.idlers) + 1 for p in way.train[: pair + 1]]
+            number = sum(shafts) if idler is None else sum(shafts[:-1]) + idler + 1
+            x, y = self._from_start(point, start)
+            off = hypot(way.points[number][0] - x, way.points[number][1] - y)
+            if off * self.step_mm > SAME_MM or number == len(way.points) - 1:
+                return False
+        return True
 
     def _ways(
         self,
@@ -356,6 +383,7 @@ class _PlacementSearch:
     ) -> tuple[TrainRoute, ...]:
         """Lay one train; ``number`` is its place among those tried for its slot."""
         parity, layers = wanted_parity(self.vehicle, slot.gear), self.placing.layers
+        start = self._start(slot.column)
         if not self.kit.any_seat:
             room = 2 * ASIDE_U
             return ways_between(
@@ -368,9 +396,16 @@ class _PlacementSearch:
                 bounds=Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -8, end[1] + 8),
                 inputs=inputs,
                 selectors=selectors,
+                wanted=lambda way: self._stands_held(way, slot, start),
             )
         room = max(end[1], self.pitch)
         own, turned = number < IDLED_TRAINS, len(pairs) % 2 != parity
+        through = {
+            pair: self._from_start(point, start)
+            for (pair, idler), point in self.held[slot.gear].items()
+            if idler is None
+        }
+        own = own or bool(through)
         return free_ways_between(
             self.kit,
             pairs,
@@ -383,6 +418,7 @@ class _PlacementSearch:
             most_idlers=MOST_IDLERS if own else int(turned and number < TURNED_TRAINS),
             quick=not own,
             holes_mm=self.holes_mm,
+            through=through,
         )
 
     def _in_hull(self, way: TrainRoute, start: Half) -> bool:
@@ -443,6 +479,18 @@ class _PlacementSearch:
         least = (tip + self.kit.shaft_diameter_mm / 2 + self.room) / self.step_mm
         passing = {s for _, s, layer in way.gears if layer == 1} - {0, len(way.points) - 1}
         return all(_far(way.points[n], place, least) for n in passing for place in selectors)
+
+
+def _held_between(slot: Slot, pins: Mapping[str, Point]) -> dict[Between, Point]:
+    """Give where shafts between a slot's two ends are held: behind a pair, or of one's idlers."""
+    key, known = gear_key(slot.gear), dict(enumerate(pair_ids(slot.train)))
+    held: dict[Between, Point] = {}
+    for number in range(MAX_PAIRS):
+        own = known.get(number, str(number))
+        names: dict[str, int | None] = {shaft_after(key, own): None}
+        names |= {idler_shaft(key, own, place): place for place in range(MOST_IDLERS + 1)}
+        held |= {(number, names[name]): pins[name] for name in names if name in pins}
+    return held
 
 
 def _far(one: Half, other: Half, steps: float) -> bool:

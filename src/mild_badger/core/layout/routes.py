@@ -12,7 +12,7 @@ A pair, with up to two idlers of any size between its gears, reaches certain pla
 these are listed once. Ways of pairs are then joined end to end.
 """
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise, product
@@ -156,6 +156,7 @@ def ways_between(
     bounds: Bounds,
     inputs: tuple[Half, ...] = (),
     selectors: tuple[Half, ...] = (),
+    wanted: Callable[[TrainRoute], bool] = lambda _way: True,
 ) -> tuple[TrainRoute, ...]:
     """Lay pairs in a row from a shaft at (0, 0) to one at ``end``, idlers put in as it takes.
 
@@ -171,6 +172,8 @@ def ways_between(
         How many layers there are, 2 for whole units and 1 for half ones, and the space.
     inputs, selectors
         The other columns' shafts, to be kept clear of.
+    wanted
+        Says which ways count.
 
     Returns
     -------
@@ -183,7 +186,7 @@ def ways_between(
     for idlers in idler_counts(len(pairs), parity, each=most, in_all=most + 2):
         tables = [_pair_ways(kit, a, b, k, step) for (a, b), k in zip(pairs, idlers, strict=True)]
         for ways in joiner.joined(tables):
-            routes += in_layers(joiner, ways, layers)
+            routes += filter(wanted, in_layers(joiner, ways, layers))
             if len(routes) > 4 * MOST_WAYS:
                 break
     routes.sort(key=lambda way: way.cost)

@@ -12,7 +12,7 @@ from math import hypot
 
 from mild_badger.core.architectures.places import Series, Stage, StagePair
 from mild_badger.core.kit.part_sizes import sleeve_radius_mm, sleeve_room_mm, tip_mm
-from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
+from mild_badger.core.layout.slabs import SlabBuilder
 from mild_badger.core.layout.stack import Disc, Rod, Stack, walls_in
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
@@ -26,6 +26,8 @@ Point = tuple[float, float]
 BEND = (1.0, 0.97, 0.93, 0.88, 0.82, 0.75)
 """How far apart two layshafts are tried, as shares of the most there can be."""
 NEAR_MM = 0.01
+BESIDE_MM = 0.5
+"""Room between gears, or a gear and a shaft, that pass one another (common practice)."""
 
 
 def series_stack(vehicle: Vehicle, places: Series) -> Stack | None:
@@ -74,7 +76,7 @@ def _clear_of_one_another(vehicle: Vehicle, places: Series, shafts: tuple[Point,
         for stage in places.bays[-1]
     ]
     (a, b), (c, d) = shafts
-    return hypot(c - a, d - b) > sum(tips) + GAP_MM
+    return hypot(c - a, d - b) > sum(tips) + BESIDE_MM
 
 
 def _anywhere(into: list[Centre], out: list[Centre]) -> Iterator[tuple[tuple[Point, ...], Point]]:
@@ -151,7 +153,7 @@ class _Builder(SlabBuilder):
 
     def _bars(self, bay: tuple[Stage, ...], late: Stage) -> bool:
         """Whether a gear of the input, for another stage, reaches a layshaft of the same bay."""
-        radius = self.kit.shaft_diameter_mm / 2 + GAP_MM
+        radius = self.kit.shaft_diameter_mm / 2 + BESIDE_MM
         x, y = self.stands[late.driven]
         return any(
             tip_mm(self.kit, pair.link.pair.driver) + radius

@@ -27,7 +27,7 @@ from mild_badger.core.kit.part_sizes import (
 )
 from mild_badger.core.layout.pins import held
 from mild_badger.core.layout.series_box import series_stack
-from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
+from mild_badger.core.layout.slabs import SlabBuilder
 from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.stack import HUB, Disc, Rod, Stack, walls_in
 from mild_badger.core.layout.train import crossings
@@ -224,7 +224,7 @@ class _Builder(SlabBuilder):
     def _way(self, slot: Slot, *, named: Slot | None = None) -> None:
         """Leave open what a slider travels before it is as far in as its fork goes."""
         face = self.width_of(slot.train[0]) if slot.train else direct_reach_mm(self.vehicle)
-        open_mm = max(self.vehicle.lever.fork_travel_mm - face, GAP_MM)
+        open_mm = max(self.vehicle.lever.fork_travel_mm - face, self.vehicle.frame.gap_mm)
         name = f"way {self.vehicle.gear_name((named or slot).gear)}"
         self.add(name, self._on_grid(open_mm), "way")
 

@@ -13,25 +13,33 @@ import numpy as np
 
 from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
+from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.functions.arrange import arrange
+from mild_badger.core.functions.branches import WAYS
+from mild_badger.core.functions.prove import output_body
 from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "Separation",
     "WallLoad",
+    "function_holds_n_mm",
     "separations",
     "share_held",
     "tooth_skip_torque_n_mm",
     "wall_loads",
     "weakest",
 ]
+
+
+STALL_N_MM = 100.0
+"""What a function motor is held against where its torque is not known: the limit scales."""
 
 
 @dataclass(frozen=True)
@@ -72,12 +80,13 @@ class _Mesh:
 def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
     """Push every mesh on the way of the power apart, gear by gear, at the motor's stall torque.
 
+    Of a function box position by position and output by output: ``gear`` says which.
+
     Shafts count as round bars of the kit's diameter and stiffness (an estimate).
     """
-    train = assemble(vehicle)
     rows: list[Separation] = []
-    for gear in vehicle.real.gears:
-        meshes = _loaded(vehicle, train, stack, gear.id)
+    for run in _runs(vehicle, stack):
+        meshes = _loaded(vehicle, stack, run)
         shifts = _bent(vehicle, stack, meshes, beside=False)
         bent = [_apart(stack, mesh, shift) for mesh, shift in zip(meshes, shifts, strict=True)]
         left = [
@@ -97,7 +106,7 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
         for n, (mesh, apart, contact) in enumerate(zip(meshes, bent, left, strict=True)):
             rows.append(
                 Separation(
-                    gear.id,
+                    run.name,
                     (mesh.one.teeth, mesh.other.teeth),
                     stack.slabs[mesh.one.slab],
                     mesh.force_n,
@@ -119,13 +128,59 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
     return tuple(rows)
 
 
-def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> list[_Mesh]:
+@dataclass(frozen=True)
+class _Run:
+    """A way of the power: what it is called, how the shifter stands, where it leads.
+
+    ``torque_n_mm`` is the motor's at stall, ``turns`` the way it turns.
+    """
+
+    name: str
+    train: Drivetrain
+    sleeves: dict[str, str]
+    end: str
+    torque_n_mm: float
+    turns: int
+
+
+def _runs(vehicle: Vehicle, stack: Stack) -> Iterator[_Run]:
+    """List the ways to the box's output gear by gear, or to each output of a function box."""
+    if stack.own is not None:
+        yield from _function_runs(vehicle, stack.own.drivetrain)
+        return
+    train, motor, end = assemble(vehicle), vehicle.motor, box_output(vehicle)
+    for gear in vehicle.real.gears:
+        sleeves = shifter_state_for(vehicle, gear.id)
+        if sleeves:
+            yield _Run(gear.id, train, sleeves, end, motor.shaft_stall_n_mm, motor.turns)
+
+
+def _function_runs(vehicle: Vehicle, train: Drivetrain) -> Iterator[_Run]:
+    """List what turns in every position: one output at a time holds up the whole motor."""
+    box = vehicle.functions
+    if box is None:
+        return
+    arrangement = arrange(vehicle, box)
+    torque = STALL_N_MM if box.stall_n_mm is None else box.stall_n_mm
+    for position in box.positions:
+        sleeves = arrangement.settings(position.name)
+        for way in WAYS[position.motor]:
+            solved = solve_one_way(train, sleeves, direction=way)
+            joined = [c.closed for c in train.one_ways if c.id in solved.carrying]
+            closed = replace(train, equations=(*train.equations, *joined))
+            for output in box.outputs:
+                end = output_body(output.id)
+                if solved.speed(end):
+                    name = say("layout.in-position", output=output.name, position=position.name)
+                    yield _Run(name, closed, sleeves, end, torque, way)
+
+
+def _loaded(vehicle: Vehicle, stack: Stack, run: _Run) -> list[_Mesh]:
     """List the meshes on the way from motor to output, with the forces at their teeth."""
-    sleeves = shifter_state_for(vehicle, gear)
-    path = power_path(train, sleeves, MOTOR, box_output(vehicle)) if sleeves else None
+    path = power_path(run.train, run.sleeves, run.train.source, run.end)
     if path is None:
         return []
-    solved = solve(train, sleeves)
+    solved = solve(run.train, run.sleeves)
     discs = {disc.body: disc for disc in stack.discs}
     alpha = radians(vehicle.kit.pressure_angle_deg)
     loads = []
@@ -142,10 +197,10 @@ def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> lis
         if not apart:
             continue
         radius = one.teeth * vehicle.kit.module_mm / 2
-        force = vehicle.motor.shaft_stall_n_mm / (abs(float(speed)) * radius)
+        force = run.torque_n_mm / (abs(float(speed)) * radius)
         along = np.array([b.x_mm - a.x_mm, b.y_mm - a.y_mm]) / apart
         # seen from the input, against the axis, a positive speed is clockwise
-        clockwise = float(speed) * vehicle.motor.turns > 0
+        clockwise = float(speed) * run.turns > 0
         across = np.array([along[1], -along[0]]) * (1.0 if clockwise else -1.0)
         loads.append(_Mesh(one, other, force, force * (across + tan(alpha) * along)))
     return loads
@@ -194,11 +249,10 @@ class WallLoad:
 
 def wall_loads(vehicle: Vehicle, stack: Stack) -> tuple[WallLoad, ...]:
     """List the load on every bearing of a placed box, each in the gear in which it is greatest."""
-    train = assemble(vehicle)
     worst: dict[tuple[str, str], WallLoad] = {}
-    for gear in vehicle.real.gears:
-        meshes = _loaded(vehicle, train, stack, gear.id)
-        solved = solve(train, shifter_state_for(vehicle, gear.id)) if meshes else None
+    for run in _runs(vehicle, stack):
+        meshes = _loaded(vehicle, stack, run)
+        solved = solve(run.train, run.sleeves) if meshes else None
         loads: dict[str, list[tuple[Disc, float, np.ndarray]]] = {}
         for mesh in meshes:
             for disc, push in ((mesh.one, -mesh.push), (mesh.other, mesh.push)):
@@ -217,7 +271,7 @@ def wall_loads(vehicle: Vehicle, stack: Stack) -> tuple[WallLoad, ...]:
                 key = (shaft, stack.slabs[wall])
                 if np.isfinite(force) and (key not in worst or force > worst[key].load_n):
                     worst[key] = WallLoad(
-                        shaft, key[1], gear.id, float(force), abs(float(speed or 0)), torque
+                        shaft, key[1], run.name, float(force), abs(float(speed or 0)), torque
                     )
     return tuple(worst.values())
 
@@ -275,6 +329,18 @@ def tooth_skip_torque_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[fl
                 say("layout.with-in", teeth=row.teeth[0], teeth_2=row.teeth[1], where=where),
             )
     return least
+
+
+def function_holds_n_mm(vehicle: Vehicle, stack: Stack) -> tuple[float, Separation] | None:
+    """Give the function motor's torque at which the first mesh of its box lets go, and which one.
+
+    None where none ever does, however strong the motor.
+    """
+    box = vehicle.functions
+    torque = STALL_N_MM if box is None or box.stall_n_mm is None else box.stall_n_mm
+    rows = separations(vehicle, stack) if stack.own is not None else ()
+    held = [(torque * share, row) for row in rows if (share := share_held(row)) is not None]
+    return min(held, key=lambda pair: pair[0], default=None)
 
 
 def share_held(row: Separation) -> float | None:

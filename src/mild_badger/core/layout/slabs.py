@@ -7,12 +7,10 @@ from mild_badger.core.layout.stack import Disc, SlabKind
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["GAP_MM", "SlabBuilder"]
+__all__ = ["SlabBuilder"]
 
-GAP_MM = 0.5
-"""Room between gears side by side in wood and print (common practice, no source)."""
-SHARE: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2, "row": GAP_MM / 2}
-"""What of that room a slab's neighbour leaves it."""
+SHARE: dict[SlabKind, float] = {"wall": 1.0, "gears": 0.5, "row": 0.5}
+"""What of the gap beside a gear a slab's neighbour leaves it."""
 
 
 class SlabBuilder:
@@ -64,11 +62,12 @@ class SlabBuilder:
         if not self.kit.any_seat:
             return (0.0, *accumulate(width for _, width, _ in self.slabs)), ()
         kinds, play = self.kinds, self.vehicle.frame.end_play_mm
+        gap = self.vehicle.frame.gap_mm
         widths, lefts = [], []
         for number, (_, width, _) in enumerate(self.slabs):
             left = right = 0.0
             if kinds[number] in ("gears", "row", "hub"):
-                left, right = (SHARE.get(kinds[n], 0.0) for n in (number - 1, number + 1))
+                left, right = (SHARE.get(kinds[n], 0.0) * gap for n in (number - 1, number + 1))
             if kinds[number] != "wall" and kinds[number + 1] == "wall":
                 right += play
             widths.append(left + width + right)

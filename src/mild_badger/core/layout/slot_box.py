@@ -20,7 +20,7 @@ from mild_badger.core.kit.part_sizes import (
 )
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plane import Point, to_segment
-from mild_badger.core.layout.slabs import GAP_MM, SlabBuilder
+from mild_badger.core.layout.slabs import SlabBuilder
 from mild_badger.core.layout.stack import Disc, Rod, SlabKind, Stack, walls_in
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.layout import BoxLayout
@@ -124,7 +124,7 @@ def _width_mm(vehicle: Vehicle, kind: SlabKind, face_mm: float) -> float:
         case "wall":
             return vehicle.frame.wall_mm
         case "sleeve":
-            return max(room, _row_face_mm(vehicle, tie=False) + 2 * GAP_MM)
+            return max(room, _row_face_mm(vehicle, tie=False) + 2 * vehicle.frame.gap_mm)
         case "row":
             return _row_face_mm(vehicle, tie=True)
     return face_mm

@@ -31,8 +31,9 @@ class Frame(DocumentNode):
     ``edge_mm`` is the least material left between a bore and an edge or another bore;
     ``post_mm`` the diameter of the posts that tie walls of wood and print, ``access_holes``
     whether shafts that end inside get a hole to drive them out through. ``end_play_mm`` is left
-    on every shaft. A ``grooved`` sleeve has its fork's groove outside and is ``grooved_mm``
-    long; a ``thin`` one is ``thin_mm`` long, its dogs let in, and the gears on either side
+    on every shaft, ``gap_mm`` beside gears in wood and print (common practice, no source). A
+    ``grooved`` sleeve has its fork's groove outside and is ``grooved_mm`` long; a ``thin`` one is
+    ``thin_mm`` long, its dogs let in, and the gears on either side
     reach ``recess_mm`` over it. ``fork_mm`` is the thickness of a fork,
     ``sleeve_radius_mm`` a sleeve's outer radius, None for what its shaft needs. ``stub_mm`` is how
     far input and output stand out of the box, for motor, crank or coupling, None for one and a half
@@ -46,6 +47,7 @@ class Frame(DocumentNode):
     post_mm: Length = 8.0
     access_holes: bool = True
     end_play_mm: Play = 0.3
+    gap_mm: Length = 0.5
     sleeve: SleeveKind = "grooved"
     grooved_mm: Length = 8.0
     thin_mm: Length = 5.0

@@ -138,6 +138,7 @@ class FunctionPin(DocumentNode):
 class FunctionBox(DocumentNode):
     """The table, what moves its sleeves, the motor that drives it, and where its shafts stand.
 
+    ``stall_n_mm`` is the motor's torque at standstill on the box's input, None for not known.
     A "drum" may move several sleeves at once; with "one lever" one sleeve is in at a time.
     ``places`` hold for the trains they were found for; ``pins`` are outputs held at a point.
     ``variant`` is which choice of trains is taken, 0 the least one; others are taken where the
@@ -148,6 +149,7 @@ class FunctionBox(DocumentNode):
     positions: Annotated[tuple[FunctionPosition, ...], Field(max_length=MAX_POSITIONS)] = ()
     actuation: Literal["drum", "one lever"] = "drum"
     motor_rpm: Rpm = 200.0
+    stall_n_mm: Positive | None = None
     tolerance_percent: Annotated[float, Field(gt=0, le=100)] = 5.0
     places: Annotated[tuple[FunctionPlace, ...], Field(max_length=200)] = ()
     variant: Annotated[int, Field(ge=0, lt=MAX_VARIANTS)] = 0

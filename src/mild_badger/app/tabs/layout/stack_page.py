@@ -59,6 +59,7 @@ class StackPage(QWidget):
                 ("grooved_mm", say("tab-layout.length-of-a-sleeve"), False),
                 ("thin_mm", say("tab-layout.length-of-a-thin-sleeve"), False),
                 ("recess_mm", say("tab-layout.reach-of-gears-over-a-sleeve"), False),
+                ("gap_mm", say("tab-layout.gap-beside-gears"), False),
                 ("stub_mm", say("tab-layout.length-of-the-shaft-stubs"), True),
                 ("sleeve_radius_mm", say("tab-layout.outer-radius-of-a-sleeve"), True),
                 ("equal_within_mm", say("tab-layout.shafts-equal-within"), False),
@@ -95,6 +96,8 @@ class StackPage(QWidget):
             row_of(
                 say("tab-layout.end-play"),
                 fields["end_play_mm"],
+                say("tab-layout.gap-beside-gears-2"),
+                fields["gap_mm"],
                 say("tab-layout.stubs"),
                 fields["stub_mm"],
                 say("tab-layout.shafts-equal-within-2"),

@@ -37,7 +37,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.space import length_mm, length_u, set_space
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say, say_count
-from mild_badger.core.vehicle.bodies import input_shaft
+from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.cache_key import parts_key
@@ -425,11 +425,16 @@ class WholePage(QWidget):
         self.ranked.setVisible(len(names) > 1)
 
     def _list_shafts(self, stack: Stack | None) -> None:
-        """List the shafts that can be held: of a box that is searched, input and output."""
+        """List the shafts that can be held: input, output, and what else has a place or is held.
+
+        The rows of a slot box stand by its columns: of them the first ones are held for all.
+        """
         vehicle = self.session.vehicle
-        names = dict.fromkeys((input_shaft(), vehicle.box.output))
-        if stack is not None and not vehicle.box.free_trains:
-            names |= dict.fromkeys(stack.rods)
+        names = dict.fromkeys((input_shaft(), vehicle.box.output, *pinned(vehicle)))
+        rows = vehicle.box.free_trains
+        for name in stack.rods if stack is not None else ():
+            if not (rows and column_shaft(name) is not None):
+                names[name] = None
         entries = [(shown(shaft_label(vehicle, name)), name) for name in names]
         count = range(self.holds.count())
         if entries != [(self.holds.itemText(n), self.holds.itemData(n)) for n in count]:

@@ -99,6 +99,13 @@ class FunctionPage(QWidget):
         self.rpm = field_of(
             session, ("functions", "motor_rpm"), say("tab-shift.function-motors-speed"), width=48
         )
+        self.stall = field_of(
+            session,
+            ("functions", "stall_n_mm"),
+            say("tab-shift.function-motors-stall-torque"),
+            width=48,
+            optional=True,
+        )
         self.tolerance = field_of(
             session, ("functions", "tolerance_percent"), say("tab-shift.ratio-error"), width=40
         )
@@ -123,14 +130,10 @@ class FunctionPage(QWidget):
                 self.motor,
                 self.list_button,
                 self.change,
-                say("tab-shift.by"),
-                self.actuation,
-                say("tab-shift.at-2"),
-                self.rpm,
-                caption("rpm", "soft"),
-                say("tab-shift.error"),
-                self.tolerance,
-                caption("%", "soft"),
+                _kept_together(say("tab-shift.by"), self.actuation),
+                _kept_together(say("tab-shift.at-2"), self.rpm, caption("rpm", "soft")),
+                _kept_together(say("tab-shift.stall"), self.stall, caption("N·mm", "soft")),
+                _kept_together(say("tab-shift.error"), self.tolerance, caption("%", "soft")),
             )
         )
         tables = QHBoxLayout()
@@ -208,6 +211,7 @@ class FunctionPage(QWidget):
         self.outputs.show_records(box.outputs)
         self.actuation.show_value(box.actuation)
         self.rpm.show_value(number_text(box.motor_rpm))
+        self.stall.show_value("" if box.stall_n_mm is None else number_text(box.stall_n_mm))
         self.tolerance.show_value(number_text(box.tolerance_percent))
         self.trials.setPlainText(
             shown("\n".join(f"{n}. {s}" for n, s in enumerate(result.trials, 1)))
@@ -304,3 +308,12 @@ OUTPUTS: tuple[Column[FunctionOutput], ...] = (
         ticked=_ticked_one_way,
     ),
 )
+
+
+def _kept_together(*things: QWidget | str) -> QWidget:
+    """Make one piece of a row of a field with its words and unit, so that no line parts them."""
+    made = QWidget()
+    row = row_of(*things)
+    row.setContentsMargins(0, 0, 0, 0)
+    made.setLayout(row)
+    return made
