@@ -65,6 +65,16 @@ ComponentKind = Literal[
     "battery",
     "switch",
     "controller",
+    "crank",
+    "crank web",
+    "piston",
+    "slewing ring",
+    "screw",
+    "nut",
+    "spool",
+    "rack",
+    "worm",
+    "worm wheel",
     "other",
 ]
 Point = tuple[float, float]
@@ -98,7 +108,7 @@ class Component:
     shaft until a sleeve couples it. A part ``across`` lies with its own length to the right instead
     of along the box, from ``x_mm`` on. ``cuts`` are taken out of its solid. ``box`` is what it
     belongs to beside the main box, "" for that one; ids are the parts' own in each of them.
-    ``name`` is what a bearing is bought as.
+    ``name`` is what a bearing is bought as, of a mechanism's part what that is called.
     """
 
     id: ComponentId

@@ -25,6 +25,10 @@ __all__ = [
 
 def describe_component(vehicle: Vehicle, part: Component) -> str:
     """Name a part so that it is found: what it is, on which shaft."""
+    if part.name and part.kind != "bearing":
+        if part.teeth and part.kind == "gear":
+            return say("components.tooth-gear-of", teeth=part.teeth, name=part.name)
+        return say("components.kind-of-mechanism", kind=word(part.kind), name=part.name)
     shaft = describe_shaft(vehicle, part.shaft)
     match part.kind:
         case "gear":

@@ -22,6 +22,7 @@ from mild_badger.core.components.component import (
 from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.lever_parts import lever_plan
+from mild_badger.core.components.mechanism_parts import MechanismGroup, mechanism_groups
 from mild_badger.core.components.solids import circle, round_hole, solid_of
 from mild_badger.core.components.vehicle_parts import main_components, vehicle_components
 from mild_badger.core.errors import InputError
@@ -82,7 +83,7 @@ Block = tuple[float, float, float, float, float, float]
 
 @dataclass(frozen=True)
 class WholeVehicle:
-    """All parts, and for each body that was given no place whether one was found."""
+    """All parts, what touches, and the names of what was given no place and found none."""
 
     components: tuple[Component, ...]
     touching: tuple[tuple[str, str, float], ...]
@@ -155,13 +156,22 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
     blocks = [(part.key, _block(part)) for part in parts]
     homeless: list[str] = []
     bodies: list[Component] = []
-    held = [item for item in vehicle.equipment if item.place is not None]
-    for item in (*held, *(item for item in vehicle.equipment if item.place is None)):
+    free = [item for item in vehicle.equipment if item.place is None]
+    held = (item for item in vehicle.equipment if item.place is not None)
+    items: tuple[Equipment | MechanismGroup, ...] = (*held, *mechanism_groups(vehicle), *free)
+    for item in items:
+        if isinstance(item, MechanismGroup):
+            moved = _group_placed(item, blocks, len(boxes))
+            parts += moved
+            blocks += ((part.key, _block(part)) for part in moved)
+            if not moved:
+                homeless.append(item.name)
+            continue
         body = _body(item)
         if item.place is None:
             found = _find_room(body, blocks, len(boxes))
             if found is None:
-                homeless.append(item.id)
+                homeless.append(item.name)
                 continue
             body = found
         blocks.append((body.key, _block(body)))
@@ -172,6 +182,27 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
         *_touching(motors, [*boxes, *line]),
     ]
     return WholeVehicle((*parts, *bodies), tuple(touching), tuple(homeless))
+
+
+def _group_placed(
+    group: MechanismGroup, blocks: Sequence[tuple[str, Block]], boxes: int
+) -> tuple[Component, ...]:
+    """Stand a mechanism where there is room for the block round it; nothing where there is none."""
+    edges = np.array([_block(part) for part in group.parts])
+    low, high = edges[:, :3].min(axis=0), edges[:, 3:].max(axis=0)
+    (x, y, z), (w, h, d) = (low + high) / 2, (high - low) / 2
+    outline: Outline = ((-w, -h), (w, -h), (w, h), (-w, h))
+    whole = Component(ComponentId(group.id), "other", (Prism((outline,), -d, d),), x, y, z)
+    found = _find_room(whole, blocks, boxes)
+    if found is None:
+        return ()
+    by = (found.x_mm - x, found.y_mm - y, found.along_mm - z)
+    return tuple(
+        replace(
+            part, x_mm=part.x_mm + by[0], y_mm=part.y_mm + by[1], along_mm=part.along_mm + by[2]
+        )
+        for part in group.parts
+    )
 
 
 def line_touching(vehicle: Vehicle) -> tuple[tuple[str, str, float], ...]:
@@ -394,11 +425,11 @@ def equipment_findings(vehicle: Vehicle) -> Iterator[Finding]:
             0.0,
             "mm",
         )
-    for identity in whole.homeless:
+    for name in whole.homeless:
         yield Finding(
             Severity.WARNING,
             "body-without-room",
-            ("layout", f"equipment {identity}"),
-            say("components.no-room-was-found-for", name=names[f"equipment {identity}"]),
+            ("layout", name),
+            say("components.no-room-was-found-for", name=name),
             say("components.give-it-a-place-or-a-smaller-size"),
         )
