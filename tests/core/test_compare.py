@@ -26,7 +26,7 @@ from mild_badger.core.ratios.propose import pairs_for_gear, trains_for_gear
 from mild_badger.core.ratios.train import parse_train, train_ratio
 from mild_badger.core.targets.speeds import real_speed_mm_s
 from mild_badger.core.units import km_per_hour
-from mild_badger.core.vehicle.demo import DEMOS
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear
@@ -228,7 +228,7 @@ def test_own_pairs_are_ranked_at_the_box_s_distance() -> None:
 
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_every_demo_is_sound(name: str) -> None:
-    evaluation = evaluate(example_vehicle(name))
+    evaluation = evaluate(demo_vehicle(name))
     assert not [f for f in evaluation.findings if f.severity.value == "error"]
     assert all((gear.direction < 0) == gear.reverse for gear in evaluation.gears)
 

@@ -11,9 +11,11 @@ import trimesh
 
 from examples import example_vehicle
 from mild_badger.cli import run
+from mild_badger.core.axle.running import add_axle
 from mild_badger.core.components.box import box_components
 from mild_badger.core.components.collide import collide, collision_findings
 from mild_badger.core.components.component import Component, Prism
+from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.equipment import (
     add_equipment,
@@ -270,3 +272,11 @@ def test_parts_are_found_again_while_nothing_of_them_changes() -> None:
         update={"frame": vehicle.frame.model_copy(update={"thin_mm": 9.0})}
     )
     assert box_components(thicker) is not box
+
+
+def test_wheels_are_told_apart_by_side_and_axle() -> None:
+    bus = example_vehicle()
+    for vehicle in (bus, apply_edit(bus, add_axle(bus))):
+        wheels = [part for part in drive_line_parts(vehicle) if part.kind == "wheel"]
+        called = {str(describe_component(vehicle, part)) for part in wheels}
+        assert len(called) == len(wheels) >= 4

@@ -11,11 +11,15 @@ from shapely.geometry import Polygon
 
 from examples import example_vehicle
 from mild_badger.core.components.box import box_components
+from mild_badger.core.components.collide import collide
+from mild_badger.core.components.hardware import hardware
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.bending import bearing_shares, influence
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.layout.slot_box import stack_of
@@ -25,6 +29,7 @@ from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from strategies import placed_demo
 
 from .test_place_box import SWEEPER, first_whole, with_placing
 
@@ -210,3 +215,51 @@ def test_supports_take_all_of_a_load_and_its_moment(
     shares = bearing_shares(tuple(supports), tuple(places))
     assert shares.sum(axis=0) == pytest.approx(np.ones(len(places)), abs=1e-6)
     assert np.array(supports) @ shares == pytest.approx(np.array(places), abs=1e-4)
+
+
+def with_beams(*lengths: int) -> Vehicle:
+    placed = placed_demo("larkholm-mail-bus")
+    kit = placed.kit.model_copy(update={"beam_lengths_u": lengths})
+    return placed.model_copy(update={"kit": kit})
+
+
+def test_rows_longer_than_any_beam_are_joined_with_splices() -> None:
+    for lengths in ((2, 3, 5, 7, 9, 11, 13, 15), (5, 7, 9)):
+        vehicle = with_beams(*lengths)
+        stack = stack_for(vehicle)
+        assert stack is not None
+        joined = 0
+        for wall in walls_of(vehicle, stack, forks_of(vehicle, stack)):
+            for y in {beam.along_u for beam in wall.beams if not beam.upright}:
+                row = [b for b in wall.beams if b.along_u == y and not b.upright]
+                pieces = sorted((b for b in row if not b.face), key=lambda b: b.start_u)
+                assert all(b.length_u in lengths for b in row)
+                for one, other in pairwise(pieces):  # end to end
+                    assert other.start_u == one.end_u + 1
+                seams = [piece.end_u for piece in pieces[:-1]]
+                for splice in (b for b in row if b.face):
+                    joined += 1
+                    (seam,) = [s for s in seams if splice.start_u <= s < splice.end_u]
+                    assert seam - splice.start_u >= 1  # two holes of either beam
+                    assert splice.end_u - seam >= 2
+                    assert pieces[0].start_u <= splice.start_u
+                    assert splice.end_u <= pieces[-1].end_u
+        assert joined
+        assert collide(vehicle).clear
+
+
+def test_what_cannot_be_joined_is_told_and_counted_all_the_same() -> None:
+    vehicle = with_beams(3)
+    stack = stack_for(vehicle)
+    assert stack is not None
+    walls = walls_of(vehicle, stack, forks_of(vehicle, stack))
+    assert all(wall.loose for wall in walls)
+    codes = [finding.code for finding in layout_findings(vehicle)]
+    assert codes.count("beam-too-long") == len(walls) + 1
+    usual = placed_demo("larkholm-mail-bus")
+    beams = sum(number for kind, _, _, number in hardware(usual) if kind == "beam")
+    rows = sum(
+        len({b.along_u for b in wall.beams if not b.upright}) + 2
+        for wall in walls_of(usual, stack, forks_of(usual, stack))
+    )
+    assert beams >= rows  # a row that needs two beams is in the list of parts with both

@@ -4,7 +4,9 @@ from typing import Any
 
 from mild_badger.core.components.box import BoxComponents
 from mild_badger.core.components.component import Component
+from mild_badger.core.components.drive_line import FREE
 from mild_badger.core.components.lever_parts import lever_plan
+from mild_badger.core.driveline.assemble import axle_body
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import bushes_for, is_washer
 from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
@@ -21,6 +23,9 @@ __all__ = [
     "describe_spacer",
     "lever_data",
 ]
+
+
+FREE_AXLE = axle_body(FREE, "")
 
 
 def describe_component(vehicle: Vehicle, part: Component) -> str:
@@ -55,8 +60,25 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             )
         case "wall":
             return vehicle.train_title(part.wall)
+        case "wheel" | "half shaft" | "pinion" | "crown" | "differential":
+            return _on_axle(vehicle, part)
         case _:
             return word(part.kind)
+
+
+def _on_axle(vehicle: Vehicle, part: Component) -> str:
+    """Name a part of an axle by its side and by the axle, where there is more than one."""
+    side = part.id.rpartition(" ")[2]
+    kind = word(part.kind)
+    if side in ("left", "right"):
+        kind = say("components.on-side", side=word(side), kind=kind)
+    named = {axle_body(axle.id, ""): axle.name for axle in vehicle.additional_axles}
+    axle = next((name for key, name in named.items() if part.id.startswith(key)), None)
+    if axle is not None:
+        return say("components.of-axle", kind=kind, axle=axle)
+    if part.id.startswith(FREE_AXLE):
+        return say("components.of-the-free-axle", kind=kind)
+    return say("components.of-the-first-axle", kind=kind) if named else kind
 
 
 def describe_part(vehicle: Vehicle, part: Component) -> str:

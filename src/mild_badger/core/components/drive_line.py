@@ -39,7 +39,7 @@ from mild_badger.core.layout.shaft_lengths import output_rod, shaft_cuts, stub_m
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train_rows import train_rows
 
-__all__ = ["drive_line_parts"]
+__all__ = ["FREE", "drive_line_parts"]
 
 COUPLING_MM = 2.0
 """How thick the wall of a coupling is."""
@@ -166,7 +166,7 @@ class _Builder:
             places.append(place)
         other = first + self.forward * self.vehicle.axle.wheelbase_mm
         if all(abs(place - other) > self.vehicle.wheels.diameter_mm for place in places):
-            yield from self._wheels(FREE, (at[0], y, other), "free axle")
+            yield from self._wheels(FREE, (at[0], y, other), axle_body(FREE, "half shaft"))
 
     def _behind_the_box(self, x: float, y: float) -> float:
         """Find how far back the first axle stands so that its wheels clear the box."""

@@ -306,7 +306,7 @@ def _stubs(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
 def _beams(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Finding]:
     longest = max(vehicle.kit.beam_lengths_u, default=0)
     for wall in walls_of(vehicle, stack, forks):
-        if any(beam.length_u is None for beam in wall.beams):
+        if wall.loose:
             yield Finding(
                 Severity.NOTE,
                 "beam-too-long",
@@ -325,7 +325,8 @@ def _beams(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
                     listed=", ".join(wall.between[:4]),
                 ),
             )
-    if None in long_ties(vehicle, stack):
+    ties = long_ties(vehicle, stack)
+    if None in ties:
         yield Finding(
             Severity.NOTE,
             "beam-too-long",

@@ -3,9 +3,11 @@
 Lengths and places in grid units.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from math import ceil, floor
+from functools import lru_cache
+from itertools import combinations_with_replacement, pairwise, permutations
+from math import ceil, floor, hypot
 
 from mild_badger.core.kit.part_sizes import spacer_radius_mm
 from mild_badger.core.layout.drum_place import PlacedDrum, drum_place
@@ -15,8 +17,19 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Beam", "Wall", "fitting_beam", "long_ties", "placed_drums", "top_of", "walls_of"]
+__all__ = [
+    "Beam",
+    "Wall",
+    "fitting_beam",
+    "long_ties",
+    "placed_drums",
+    "top_of",
+    "walls_of",
+]
 
+MOST_JOINED, MOST_TRIED = 4, 300
+LEAST_SPLICE_U = 4
+"""Two holes either side of a seam (common practice, no source)."""
 FARTHEST_U = 14
 """How far from the wall's own shafts a column for an upright is looked for, in units."""
 CLEAR_MM = 0.1
@@ -29,7 +42,8 @@ class Beam:
     """A row of holes in a wall: from hole to hole, and the beam to take, None if none reaches.
 
     ``upright`` ones tie the rows of a wall to one another at its ends: they lie on its ``face``,
-    before the rows (−1) or behind them (1); 0 where neither has room.
+    before the rows (−1) or behind them (1); 0 where neither has room. A row on a face is a splice:
+    it joins two beams of a row that none of the kit's reaches over.
     """
 
     along_u: float
@@ -48,6 +62,11 @@ class Beam:
         return (a, c), (b, c), (b, d), (a, d)
 
     @property
+    def splices(self) -> bool:
+        """Whether it joins two beams of a row."""
+        return not self.upright and self.face != 0
+
+    @property
     def overhang_u(self) -> float:
         """How many holes stand over beyond what is needed."""
         return 0.0 if self.length_u is None else self.length_u - (self.end_u - self.start_u + 1)
@@ -61,6 +80,14 @@ class Wall:
     beams: tuple[Beam, ...]
     between: tuple[str, ...]
 
+    @property
+    def loose(self) -> bool:
+        """Whether a row has a seam without a splice, or no beams of the kit make one."""
+        rows = [beam for beam in self.beams if not beam.upright]
+        seams = len([b for b in rows if not b.face]) - len({b.along_u for b in rows})
+        unmade = any(beam.length_u is None for beam in self.beams)
+        return unmade or seams > len([b for b in rows if b.face])
+
 
 def fitting_beam(kit: Kit, needed: float) -> int | None:
     """Give the shortest beam that reaches over so many units; None where none does."""
@@ -71,10 +98,12 @@ def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tu
     """Build every wall of beams with holes on the grid: a row for each height, tied at its ends.
 
     All rows of a wall reach over its whole width, so that the two uprights hold each of them: on a
-    face of the wall, at the nearest column where nothing else stands.
+    face of the wall, at the nearest column where nothing else stands. A row longer than the kit's
+    longest beam is joined of several, with a splice over each seam.
     """
     unit = vehicle.kit.grid_unit_mm
     walls = []
+    beside: dict[int, list[Beam]] = {}
     outer = stack.walls[0], stack.walls[-1]
     drums = placed_drums(vehicle, stack, forks)
     for wall in stack.walls:
@@ -89,8 +118,9 @@ def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tu
         across = [x for x, _ in places.values()]
         left, right = floor(min(across, default=0)), ceil(max(across, default=0))
         uprights: list[Beam] = []
+        room = _Faces(vehicle, stack, forks, drums, wall)
+        room.beside = beside
         if len(rows) > 1:
-            room = _Faces(vehicle, stack, forks, drums, wall)
             (left, face), (right, other) = (
                 room.stand(start, step, rows) for start, step in ((left, -1), (right, 1))
             )
@@ -100,10 +130,56 @@ def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tu
                 Beam(x, low, high, taken, upright=True, face=at)
                 for x, at in ((left, face), (right, other))
             ]
-        taken = fitting_beam(vehicle.kit, right - left + 1)
-        beams = [*(Beam(y, left, right, taken) for y in rows), *uprights]
+        laid = (_row(vehicle.kit, y, (left, right), room, uprights) for y in rows)
+        beams = [beam for row in laid for beam in row]
+        beams += uprights
         walls.append(Wall(stack.slabs[wall], tuple(beams), between))
+        for beam in beams:  # a layer of one unit takes one wall's beams only at a place
+            if beam.face:
+                beside.setdefault(wall + beam.face, []).append(beam)
     return tuple(walls)
+
+
+def _row(
+    kit: Kit, y: int, ends: tuple[int, int], room: "_Faces", uprights: Sequence[Beam]
+) -> tuple[Beam, ...]:
+    """Lay one row, joined where no beam reaches; as many seams as have room get a splice."""
+    left, right = ends
+    long = right - left + 1
+    taken, splice = fitting_beam(kit, long), fitting_beam(kit, LEAST_SPLICE_U)
+    if taken is not None or splice is None:
+        return (Beam(y, left, right, taken),)
+    best: tuple[int, tuple[Beam, ...]] | None = None
+    for lengths in _joinings(kit, long):
+        pieces, splices, start = [], [], left
+        for length in lengths:
+            pieces.append(Beam(y, start, min(start + length - 1, right), length))
+            start += length
+        for piece in pieces[:-1]:
+            begin = min(max(piece.end_u - splice // 2, left), right - splice + 1)
+            face = room.lay(y, begin, splice, uprights)
+            if face is not None:
+                splices.append(Beam(y, begin, begin + splice - 1, splice, face=face))
+        loose = len(pieces) - 1 - len(splices)
+        if best is None or loose < best[0]:
+            best = (loose, (*pieces, *splices))
+        if not loose:
+            break
+    return (Beam(y, left, right, None),) if best is None else best[1]
+
+
+@lru_cache(maxsize=256)
+def _joinings(kit: Kit, long: int) -> tuple[tuple[int, ...], ...]:
+    """List beams that reach so far end to end, in every order, the fewest and shortest first."""
+    rows = {
+        order
+        for count in range(2, MOST_JOINED + 1)
+        for row in combinations_with_replacement(sorted(kit.beam_lengths_u), count)
+        if long <= sum(row) < long + row[0]
+        for order in permutations(row)
+        if min(order[0], order[-1]) >= LEAST_SPLICE_U // 2
+    }
+    return tuple(sorted(rows, key=lambda row: (len(row), sum(row), row))[:MOST_TRIED])
 
 
 class _Faces:
@@ -117,7 +193,9 @@ class _Faces:
         drums: tuple[PlacedDrum, ...],
         wall: int,
     ) -> None:
-        self.vehicle, self.unit = vehicle, vehicle.kit.grid_unit_mm
+        self.vehicle, self.unit, self.wall = vehicle, vehicle.kit.grid_unit_mm, wall
+        self.beside: dict[int, list[Beam]] = {}
+        self.thick = [b - a for a, b in pairwise(stack.edges_mm)]
         outwards = -1 if wall == stack.walls[0] else 1
         self.faces: dict[int, list[Round]] = {}
         for face in (outwards, -outwards):
@@ -130,9 +208,48 @@ class _Faces:
         """Give the nearest column outwards with a face that is free, and the face."""
         for n in range(FARTHEST_U):
             for face, rounds in self.faces.items():
-                if all(self._clear(start + step * n, rows, one) for one in rounds):
-                    return start + step * n, face
+                column = start + step * n
+                tried = Beam(column, rows[0], rows[-1], None, upright=True)
+                if self._free(face, tried) and all(self._clear(column, rows, o) for o in rounds):
+                    return column, face
         return start, 0
+
+    def lay(self, y: int, first: float, long: int, uprights: Sequence[Beam]) -> int | None:
+        """Give a face on which a splice has room over a row; None for neither."""
+        last = first + long - 1
+        for face, rounds in self.faces.items():
+            crossed = any(
+                beam.face == face and first - 1 < beam.along_u < last + 1 for beam in uprights
+            )
+            free = not crossed and self._free(face, Beam(y, first, last, long))
+            if free and all(self._passes(y, (first, last), one) for one in rounds):
+                return face
+        return None
+
+    def _free(self, face: int, tried: Beam) -> bool:
+        """Whether the beams of the wall on the other side of a thin layer leave it room."""
+        slab = self.wall + face
+        if not 0 <= slab < len(self.thick) or self.thick[slab] > 2 * self.unit - CLEAR_MM:
+            return True
+        (a, b), _, (c, d), _ = tried.outline_mm(self.unit)
+        return all(
+            c <= left or right <= a or d <= low or high <= b
+            for (left, low), _, (right, high), _ in (
+                beam.outline_mm(self.unit) for beam in self.beside.get(slab, ())
+            )
+        )
+
+    def _passes(self, y: int, ends: tuple[float, float], one: Round) -> bool:
+        """Whether a round thing is clear of a row's splice, or goes through one of its holes."""
+        x, up, radius, through = one
+        column = round(x / self.unit)
+        in_hole = abs(up - y * self.unit) < CLEAR_MM and abs(x - column * self.unit) < CLEAR_MM
+        if through and in_hole and ends[0] <= column <= ends[1]:
+            return True
+        half = self.unit / 2
+        aside = max(x - ends[1] * self.unit - half, ends[0] * self.unit - half - x, 0.0)
+        above = max(abs(up - y * self.unit) - half, 0.0)
+        return hypot(aside, above) >= radius + CLEAR_MM
 
     def _clear(self, column: int, rows: list[int], one: Round) -> bool:
         x, y, radius, through = one
@@ -199,7 +316,16 @@ def placed_drums(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tup
 def long_ties(vehicle: Vehicle, stack: Stack) -> tuple[int | None, ...]:
     """Give the beams that tie the walls to one another along the box, one at each of four corners.
 
-    None for each that would have to be joined of several.
+    Of several, each with a splice over its seams, where none is long enough; None for each that
+    cannot be had.
     """
-    taken = fitting_beam(vehicle.kit, stack.length_mm / vehicle.kit.grid_unit_mm)
-    return (taken,) * 4 if len(stack.walls) > 1 else ()
+    if len(stack.walls) < 2:
+        return ()
+    long = ceil(stack.length_mm / vehicle.kit.grid_unit_mm - 1e-9)
+    taken, splice = fitting_beam(vehicle.kit, long), fitting_beam(vehicle.kit, LEAST_SPLICE_U)
+    if taken is not None:
+        return (taken,) * 4
+    joined = _joinings(vehicle.kit, long)
+    if not joined or splice is None:
+        return (None,) * 4
+    return (*joined[0], *(splice for _ in joined[0][1:])) * 4

@@ -202,7 +202,7 @@ class WallView(Canvas):
 
 
 def _describe_beam(beam: Beam) -> str:
-    way = "upright" if beam.upright else "row"
+    way = "upright" if beam.upright else "splice" if beam.splices else "row"
     needed = beam.end_u - beam.start_u + 1
     if beam.length_u is None:
         return say("tab-layout.of-u-joined-of-several", way=way, needed=needed)
