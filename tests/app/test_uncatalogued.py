@@ -17,7 +17,7 @@ TYPED = {"screw"}
 """Words that a builder types into a cell, shown there as the cell reads them."""
 
 
-@pytest.mark.parametrize("demo", ["larkholm-timber-tractor", "larkholm-street-sweeper"])
+@pytest.mark.parametrize("demo", ["larkholm-street-sweeper"])
 def test_no_word_in_view_goes_past_the_catalogue(demo: str) -> None:
     """Messages are made when modules are loaded, too, so this runs in a process of its own."""
     run = subprocess.run(

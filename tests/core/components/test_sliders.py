@@ -94,8 +94,9 @@ def test_sliders_are_fixed_to_no_shaft_and_their_way_is_open(name: str) -> None:
     assert not any(disc.slab in ways for disc in stack.discs)
 
 
+@cache
 def chosen(name: str, **box: object) -> Vehicle:
-    """An example whose sliding box is found anew under choices of its own."""
+    """An example whose sliding box is found anew under choices of its own, from few sizes."""
     example = example_vehicle(name)
     blank = LayshaftBox.model_validate({"engagement": "slide", **box})
     first = max(gear.ratio for gear in example.real.gears if not gear.reverse)
@@ -105,6 +106,10 @@ def chosen(name: str, **box: object) -> Vehicle:
     )
     real = example.real.model_copy(update={"gears": gears})
     search = example.search.model_copy(update={"tolerance_percent": 12.0})
+    made = example.kit.made
+    assert made is not None
+    few = made.model_copy(update={"most_teeth": made.least_teeth + 34})
+    example = example.model_copy(update={"kit": example.kit.model_copy(update={"made": few})})
     vehicle = example.model_copy(update={"box": blank, "search": search, "real": real})
     match = match_box(vehicle, "layshaft-slide", best="size")
     assert not isinstance(match, Impossible)

@@ -1,6 +1,7 @@
 """Shafts held at points: boxes are searched, moved and turned so that they stand there."""
 
 import json
+from functools import cache
 from itertools import pairwise
 from math import hypot
 from pathlib import Path
@@ -86,15 +87,20 @@ def inner_shaft(vehicle: Vehicle) -> tuple[str, tuple[float, float]]:
     return shaft.name, (shaft.x_u, shaft.y_u)
 
 
+@cache
+def placed_bus() -> Vehicle:
+    return placed_with(with_placing(example_vehicle(), seconds=6.0))
+
+
 def placed_with(vehicle: Vehicle) -> Vehicle:
     return apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle, enough=True)))
 
 
 def test_an_inner_shaft_of_a_slot_box_stays_where_it_is_held() -> None:
-    first = placed_with(with_placing(example_vehicle(), seconds=6.0))
+    first = placed_bus()
     name, (x, y) = inner_shaft(first)
     # a step beside where the search put it of its own
-    for place in ((x + 1, y), (x - 1, y), (x, y + 1), (x, y - 1)):
+    for place in ((x, y + 1), (x, y - 1), (x + 1, y), (x - 1, y)):
         held = placed_with(apply_edit(first, set_pin(first, name, place)))
         assert held.layout is not None
         if not held.layout.unplaced:
@@ -137,7 +143,7 @@ def test_in_wood_idlers_are_put_in_so_that_a_held_shaft_is_reached() -> None:
 
 
 def test_a_held_shaft_that_no_train_has_is_told() -> None:
-    first = placed_with(with_placing(example_vehicle(), seconds=6.0))
+    first = placed_bus()
     held = apply_edit(first, set_pin(first, "gear 1/shaft 3", (4.0, 4.0)))
     (finding,) = [f for f in layout_findings(held) if f.code == "pin-without-shaft"]
     assert finding.mend is not None

@@ -69,8 +69,8 @@ def test_parity_of_a_column_and_of_a_two_shaft_box() -> None:
 def test_every_own_pair_offered_stands_at_the_distance_and_gives_its_ratio(kind: Kind) -> None:
     vehicle = boxed(kind)
     before = {f.code for f in evaluate(vehicle).findings if f.severity == "error"}
-    for gear in ("1", "3", "R"):
-        offers = pairs_for_gear(vehicle, gear, limit=6)
+    for gear in ("1", "R"):
+        offers = pairs_for_gear(vehicle, gear, limit=4)
         assert len(offers) > 1
         errors = [abs(offer.error_percent) for offer in offers]
         assert errors == sorted(errors) or max(errors) < 100

@@ -91,7 +91,7 @@ def worst_of(xs: list[float], bounds: tuple[Fraction, Fraction]) -> float:
     keep=st.booleans(),
     limit=st.sampled_from(["1/5", "1", "4"]).map(Fraction),
 )
-@settings(max_examples=12)
+@settings(max_examples=7)
 def test_no_box_within_the_stock_is_better(
     sizes: tuple[int, ...],
     ratios: list[Fraction],

@@ -14,6 +14,7 @@ from mild_badger.core.layout.drum_place import PlacedDrum, drum_place
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.shaft_lengths import standing_out
 from mild_badger.core.layout.stack import Stack
+from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -101,6 +102,14 @@ def walls_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...] = ()) -> tu
     face of the wall, at the nearest column where nothing else stands. A row longer than the kit's
     longest beam is joined of several, with a splice over each seam.
     """
+    return _walls(ThisVehicle(vehicle), Same(stack), Same(forks))
+
+
+@lru_cache(maxsize=4)
+def _walls(
+    this: ThisVehicle, same: Same[Stack], same_forks: Same[tuple[Fork, ...]]
+) -> tuple[Wall, ...]:
+    vehicle, stack, forks = this.vehicle, same.it, same_forks.it
     unit = vehicle.kit.grid_unit_mm
     walls = []
     beside: dict[int, list[Beam]] = {}
@@ -195,6 +204,7 @@ class _Faces:
     ) -> None:
         self.vehicle, self.unit, self.wall = vehicle, vehicle.kit.grid_unit_mm, wall
         self.beside: dict[int, list[Beam]] = {}
+        self.laid: dict[tuple[int, float], int | None] = {}
         self.thick = [b - a for a, b in pairwise(stack.edges_mm)]
         outwards = -1 if wall == stack.walls[0] else 1
         self.faces: dict[int, list[Round]] = {}
@@ -216,6 +226,12 @@ class _Faces:
 
     def lay(self, y: int, first: float, long: int, uprights: Sequence[Beam]) -> int | None:
         """Give a face on which a splice has room over a row; None for neither."""
+        place = (y, first)  # rows are cut in many ways that have their seams in common
+        if place not in self.laid:
+            self.laid[place] = self._face_for(y, first, long, uprights)
+        return self.laid[place]
+
+    def _face_for(self, y: int, first: float, long: int, uprights: Sequence[Beam]) -> int | None:
         last = first + long - 1
         for face, rounds in self.faces.items():
             crossed = any(
