@@ -10,7 +10,9 @@ from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.components.box import box_components
 from mild_badger.core.components.collide import collide
+from mild_badger.core.components.component import Component
 from mild_badger.core.components.model import travel_in
+from mild_badger.core.components.proof import _met
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.shaft_box import stack_for
@@ -29,6 +31,7 @@ from mild_badger.core.vehicle.train import pair_id
 from mild_badger.core.workshop.assembly import assembly_plan
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.parts import parts_needed
+from strategies import vehicle_of
 
 DEMOS = ("larkholm-timber-tractor", "larkholm-crane-truck")
 
@@ -195,6 +198,45 @@ def test_sizes_that_cannot_be_one_gear_are_told_with_a_pair_that_can() -> None:
     alone = apply_edit(mended, move_slot(mended, back.gear, free, "front"))
     finding = next(f for f in evaluate(alone).findings if f.code == "slider-not-shared")
     assert finding.where == ("box",)
+
+
+def test_sliders_of_bricks_meet_their_partners_by_turning_their_free_shaft() -> None:
+    """On keyed bores no phase suits all sliding pairs; none is asked for, each meshes in turn."""
+    vehicle = vehicle_of(3.5, 2.1, 1.4, 1.0, reverse=4.2)
+    vehicle = vehicle.model_copy(update={"box": LayshaftBox(engagement="slide")})
+    match = match_box(vehicle, "layshaft-slide", best="error")
+    assert not isinstance(match, Impossible)
+    vehicle = apply_edit(vehicle, match.edit(vehicle))
+    gap = next(f for f in evaluate(vehicle).findings if f.code == "slider-gap")
+    assert gap.mend is not None
+    vehicle = apply_edit(vehicle, gap.mend)
+    unit = vehicle.kit.grid_unit_mm
+    assert vehicle.lever.fork_travel_mm == 2 * unit  # a unit open, and into the partner's
+    short = apply_edit(vehicle, Edit.one("short", ("lever", "fork_travel_mm"), 1.6 * unit))
+    stops = [f for f in evaluate(short).findings if f.code == "slider-stops-short"]
+    assert {f.limit for f in stops} == {2 * unit}
+    stack = stack_for(vehicle)
+    assert stack is not None
+    assert all(edge % unit == pytest.approx(0, abs=1e-9) for edge in stack.edges_mm)
+    collision = collide(vehicle)
+    assert collision.clear
+    assert len(collision.box.sliding) == 4
+    for one, other in collision.box.sliding:
+        here, there = collision.box.of(one), collision.box.of(other)
+        assert there.member
+        met = _met(here, there)
+        travel = next(
+            travel
+            for gear in vehicle.real.gears
+            if _beside(here, there, there.moved_mm(travel := travel_in(vehicle, gear.id)))
+        )
+        half = replace(met, turn_rad=met.turn_rad + pi / met.teeth)
+        assert (solid_of(here) ^ solid_of(met, travel)).volume() < 1.0
+        assert (solid_of(here) ^ solid_of(half, travel)).volume() > 5.0
+
+
+def _beside(one: Component, other: Component, moved: float) -> bool:
+    return one.from_mm < other.to_mm + moved - 1 and other.from_mm + moved < one.to_mm - 1
 
 
 def test_a_direct_gear_on_the_far_side_is_told_and_turned_round() -> None:

@@ -10,12 +10,15 @@ from examples import example_vehicle
 from mild_badger.core.components.box import box_components
 from mild_badger.core.components.collide import collide
 from mild_badger.core.components.proof import prove_solids
-from mild_badger.core.layout.brackets import brackets_of, tie_nuts
+from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM
+from mild_badger.core.layout.brackets import Post, brackets_of, tie_nuts
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plates import nut_spans
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
+from mild_badger.core.layout.shaft_lengths import shaft_cuts
+from mild_badger.core.layout.spacers import Neighbours, spacer_room_mm
 from mild_badger.core.layout.stack import HUB, Stack
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.model import Vehicle
@@ -121,3 +124,29 @@ def test_shafts_that_end_beside_the_sleeves_reach_on_to_a_wall_and_are_stiffer()
     after = separations(bus, stack)
     assert max(row.apart_mm for row in after) < max(row.apart_mm for row in before)
     assert not {"clash", "fork-missing"} & {f.code for f in layout_findings(bus)}
+
+
+def test_spacers_give_way_to_posts_and_to_forks_that_travel() -> None:
+    vehicle = example_vehicle("larkholm-timber-tractor")
+    stack = stack_for(vehicle)
+    assert stack is not None
+    cut = next(cut for cut in shaft_cuts(vehicle, stack) if cut.name == "layshaft.1")
+    middle = stack.middle_mm(forks_of(vehicle, stack)[0].slab)
+    spacer = next(
+        part
+        for part in cut.parts
+        if part.kind == "spacer" and not part.from_mm - 1 < middle < part.to_mm + 1
+    )
+    rod = stack.rods[cut.name]
+    none = Neighbours((), (), 0.0)
+    alone = spacer_room_mm(stack, rod, spacer, none)
+    near = ((rod.x_mm + 4.0, -99.0), (rod.x_mm + 9.0, -99.0), (rod.x_mm + 9.0, 99.0))
+    outline = (*near, (rod.x_mm + 4.0, 99.0))
+    post = Post("other", 0, outline, (spacer.from_mm - 1, spacer.from_mm + 1), hangs=False)
+    assert alone > 4.0
+    room = spacer_room_mm(stack, rod, spacer, none._replace(posts=(post,)))
+    assert room == pytest.approx(4.0 - BUSH_ROOM_MM)
+    fork = replace(forks_of(vehicle, stack)[0], outline=outline, shaft="other")
+    for reach, wanted in ((0.1, alone), (abs(middle - spacer.middle_mm) + 1, room)):
+        beside = Neighbours((), (fork,), reach)
+        assert spacer_room_mm(stack, rod, spacer, beside) == pytest.approx(wanted)

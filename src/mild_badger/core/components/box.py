@@ -33,14 +33,14 @@ from mild_badger.core.kit.part_sizes import (
     sleeve_form,
     spacer_radius_mm,
 )
-from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, posts_of, tie_names, tie_nuts
+from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_names, tie_nuts
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.plates import nut_radius_mm, plates_of
 from mild_badger.core.layout.shaft_box import ring_pair, stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
-from mild_badger.core.layout.spacers import spacer_room_mm
+from mild_badger.core.layout.spacers import neighbours_of, spacer_room_mm
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.walls import placed_drums, walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
@@ -70,12 +70,14 @@ BORE_STEPS = 4
 class BoxComponents:
     """All components of a box, and the phases at which its gears interlock.
 
-    ``meshes`` are the pairs of gears that the drivetrain meshes.
+    ``meshes`` are the pairs of gears that the drivetrain meshes, ``sliding`` those on keyed bores
+    into which one slides, by their ids: they have no common phase, and need none.
     """
 
     components: tuple[Component, ...]
     meshes: tuple[MeshOf, ...]
     phases: Phases
+    sliding: frozenset[tuple[str, str]] = frozenset()
 
     def of(self, identity: str) -> Component:
         """Find a component.
@@ -130,7 +132,7 @@ class _Builder:
         self.vehicle, self.stack, self.kit = vehicle, stack, vehicle.kit
         self.forks = forks_of(vehicle, stack)
         self.brackets = brackets_of(vehicle, stack, self.forks)
-        self.posts = posts_of(vehicle, stack, self.forks)
+        self.beside = neighbours_of(vehicle, stack, self.forks)
         own = stack.own
         self.graph: Drivetrain = assemble(vehicle) if own is None else own.drivetrain
         self.rides = {} if own is None else own.rides
@@ -166,7 +168,11 @@ class _Builder:
                 if one in by_body and other in by_body
             )
         )
-        phases = phases_of([self._wheel(part) for part in gears], meshes)
+        # a slider on a keyed bore meets its partner by turning its whole shaft, which is free then
+        keyed = [] if self.kit.any_seat else meshes
+        sliding = {(pair.one, pair.other) for pair in keyed if self._slides(pair, gears)}
+        firm = [pair for pair in meshes if (pair.one, pair.other) not in sliding]
+        phases = phases_of([self._wheel(part) for part in gears], firm)
         turned = tuple(
             self._turned(part, phases.turns[part.id])
             if part.kind == "gear"
@@ -175,7 +181,12 @@ class _Builder:
             else part
             for part in parts
         )
-        return BoxComponents(turned, meshes, phases)
+        return BoxComponents(turned, meshes, phases, frozenset(sliding))
+
+    @staticmethod
+    def _slides(pair: MeshOf, gears: Sequence[Component]) -> bool:
+        """Whether a mesh is made by a gear that slides into it."""
+        return any(part.id in (pair.one, pair.other) and part.member for part in gears)
 
     def _faces(self) -> dict[str, set[str]]:
         """Tell on which of their faces free gears carry dogs: where their sleeves come from."""
@@ -407,7 +418,9 @@ class _Builder:
             if end - start <= LEAST_MM:
                 continue
             if coupling and start < 0:
-                solid.append(self._dogged_end(start, end))
+                # on a grid the slider stops a whole unit off: its dogs reach on into the hub
+                more = self.dogs.cup_mm if self.dogs.thin and not self.kit.any_seat else 0.0
+                solid.append(self._dogged_end(start - more, end))
             elif other in beside and not coupling:
                 solid.append(Prism((ring,), start, end, (self.bore,)))
             else:
@@ -505,7 +518,7 @@ class _Builder:
     def _spacer(self, shaft: str, part: StackPart) -> Component | None:
         """Make a spacer; None where no tube goes in."""
         rod = self.stack.rods[shaft]
-        room = spacer_room_mm(self.stack, rod, part, self.posts)
+        room = spacer_room_mm(self.stack, rod, part, self.beside)
         radius = min(spacer_radius_mm(self.vehicle), room)
         if radius < self.shaft_mm + TUBE_MM:
             return None

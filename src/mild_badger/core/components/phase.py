@@ -14,7 +14,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import atan2, pi, tau
 
-__all__ = ["MeshOf", "Phases", "Wheel", "phases_of"]
+__all__ = ["MeshOf", "Phases", "Wheel", "phases_of", "turn_to_mesh"]
 
 
 @dataclass(frozen=True)
@@ -96,6 +96,12 @@ def phases_of(wheels: Sequence[Wheel], meshes: Sequence[MeshOf], *, slack: float
     return Phases(turns, tuple(astray))
 
 
+def turn_to_mesh(here: Wheel, turned_rad: float, there: Wheel) -> float:
+    """Give the angle at which a gear meshes with another that stands at an angle, in rad."""
+    alpha = atan2(there.y_mm - here.y_mm, there.x_mm - here.x_mm)
+    return alpha + pi + (pi - here.teeth * (turned_rad - alpha)) / there.teeth
+
+
 def _interlocked(
     there: Wheel,
     known: Mapping[str, Wheel],
@@ -105,9 +111,7 @@ def _interlocked(
     """Give the angle at which a gear meshes with the first of its neighbours that stands."""
     for name in beside[there.id]:
         if name in turns:
-            here = known[name]
-            alpha = atan2(there.y_mm - here.y_mm, there.x_mm - here.x_mm)
-            return alpha + pi + (pi - here.teeth * (turns[name] - alpha)) / there.teeth
+            return turn_to_mesh(known[name], turns[name], there)
     return None
 
 

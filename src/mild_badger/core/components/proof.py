@@ -6,12 +6,13 @@ intersection is thicker than 0.02 mm in every direction; declared fits are left 
 """
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import TYPE_CHECKING
 
 from mild_badger.core.components.box import BoxComponents
 from mild_badger.core.components.component import Component, Travel
+from mild_badger.core.components.phase import Wheel, turn_to_mesh
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -155,9 +156,13 @@ def prove_solids(
     for number, (one, other) in enumerate(near):
         watch.tick(number / max(len(near), 1))
         limit = allowed_mm(module_mm, meshing=frozenset((one.id, other.id)) in meshing)
+        posed: Mapping[str, Manifold] = solids
+        for here, there in ((one, other), (other, one)):
+            if (here.id, there.id) in box.sliding:
+                posed = {**solids, there.id: solid_of(_met(here, there))}
         for step, apart in _apart(one, other, places, travel_mm):
             count += 1
-            found = _overlap(one, other, solids, boxes, apart)
+            found = _overlap(one, other, posed, boxes, apart)
             if found is None or found[1] <= limit:
                 continue
             known = worst.get((one.id, other.id))
@@ -165,6 +170,12 @@ def prove_solids(
                 worst[one.id, other.id] = Overlap(one.id, other.id, *found, step)
     ordered = sorted(worst.values(), key=lambda o: (-o.volume_mm3, o.one, o.other))
     return SolidProof(tuple(ordered), len(states), len(places), count)
+
+
+def _met(here: Component, there: Component) -> Component:
+    """Turn a gear so that it meshes with its partner, as it does when it slides into it."""
+    one, other = (Wheel(c.id, c.teeth, c.x_mm, c.y_mm, c.shaft) for c in (here, there))
+    return replace(there, turn_rad=turn_to_mesh(one, here.turn_rad, other))
 
 
 def _fits(one: Component, other: Component) -> bool:

@@ -102,6 +102,7 @@ CATALOGUE: dict[str, FindingKind] = {
         "sleeves",
         ("slider-gap", "EW", "gap in neutral", "mm"),
         ("slider-tips", "EW", "room over the gear beneath", "mm"),
+        ("slider-stops-short", "E", "travel", "mm"),
         ("slider-not-shared", "W", "teeth apart", "teeth"),
         ("direct-without-ring", "W"),
         ("direct-away-from-input", "E"),

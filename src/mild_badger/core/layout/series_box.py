@@ -185,7 +185,7 @@ class _Builder(SlabBuilder):
         if not fixed:
             return
         pairs = [pair for own in fixed.values() for pair in own]
-        width = max(self.width_of(pair.link.pair) for pair in pairs)
+        width = self.on_grid(max(self.width_of(pair.link.pair) for pair in pairs))
         slab = self.add(pairs[0].link.key, width, "gears")
         for stage, own in fixed.items():
             for pair in own:

@@ -13,7 +13,6 @@ for its fork, and as much of the shaft left open on either side as it travels.
 
 from dataclasses import replace
 from functools import lru_cache
-from math import ceil
 
 from mild_badger.core.architectures.places import InLine, Series
 from mild_badger.core.architectures.registry import architecture_of
@@ -46,6 +45,8 @@ HUB_DIAMETERS = 2.0
 """Its width: one diameter for each shaft's end (an estimate, no source)."""
 
 Point = tuple[float, float]
+SLACK_MM = 0.5
+"""By so much may forks travel farther than whole units of a grid."""
 FLANGE_MM = 1.5
 """How thick a slider's flange is where no gear is one (an estimate, no source)."""
 
@@ -142,7 +143,7 @@ class _Builder(SlabBuilder):
         if ring is not None:  # as much on either side of its middle, where the two shafts meet
             width += 2 * self.width_of(ring)
             radius = ring_radius_mm(self.kit, ring.driven)
-        slab = self.add(HUB, self._on_grid(width), "hub")
+        slab = self.add(HUB, self.on_grid(width), "hub")
         self.discs.append(Disc(HUB, input_shaft(), slab, radius))
 
     def _hub(self, column: int, slab: int) -> None:
@@ -171,7 +172,7 @@ class _Builder(SlabBuilder):
         else:
             width += sum(FLANGE_MM for slot in (front, back) if slot is None or not slot.train)
         body = self.vehicle.box.sleeve_at(column)
-        self._hub(column, self.add(body, self._on_grid(width), "sleeve"))
+        self._hub(column, self.add(body, self.on_grid(width), "sleeve"))
         if back is not None and back.train:
             self._sliding(back)
             self._way(back)
@@ -206,8 +207,8 @@ class _Builder(SlabBuilder):
         self._slot(back)
         self._post(back)
         sleeve = self.vehicle.box.sleeve_at(column)
-        travel = self._on_grid(self.vehicle.lever.fork_travel_mm)
-        width = self._on_grid(groove_mm(self.vehicle) + 2 * FLANGE_MM)
+        travel = self.on_grid(self.vehicle.lever.fork_travel_mm)
+        width = self.on_grid(groove_mm(self.vehicle) + 2 * FLANGE_MM)
         self.add(f"way before {sleeve}", travel, "way")
         self._hub(column, self.add(sleeve, width, "sleeve"))
         self.add(f"way behind {sleeve}", travel, "way")
@@ -217,22 +218,23 @@ class _Builder(SlabBuilder):
         if slot.train[0].idlers:
             self.add(f"post {self.vehicle.gear_name(slot.gear)}", self.wall_mm, "post")
 
-    def _on_grid(self, width: float) -> float:
-        unit = self.kit.grid_unit_mm
-        return width if self.kit.any_seat else ceil(width / unit - 1e-9) * unit
-
     def _way(self, slot: Slot, *, named: Slot | None = None) -> None:
         """Leave open what a slider travels before it is as far in as its fork goes."""
-        face = self.width_of(slot.train[0]) if slot.train else direct_reach_mm(self.vehicle)
-        open_mm = max(self.vehicle.lever.fork_travel_mm - face, self.vehicle.frame.gap_mm)
+        travel = self.vehicle.lever.fork_travel_mm
+        if self.kit.any_seat:
+            face = self.width_of(slot.train[0]) if slot.train else direct_reach_mm(self.vehicle)
+            open_mm = max(travel - face, self.vehicle.frame.gap_mm)
+        else:  # gears fill their units, and the partner stands on one
+            face = self.kit.grid_unit_mm if slot.train else 0.0
+            open_mm = max(travel - face - SLACK_MM, self.kit.grid_unit_mm)
         name = f"way {self.vehicle.gear_name((named or slot).gear)}"
-        self.add(name, self._on_grid(open_mm), "way")
+        self.add(name, self.on_grid(open_mm), "way")
 
     def _sliding(self, slot: Slot) -> int:
         """Put a slider's gear where it stands in neutral; give its slab."""
         pair, own = slot.train[0], pair_id(slot.train[0], 0)
         name = f"slider {self.vehicle.gear_name(slot.gear)}"
-        slab = self.add(name, self.width_of(pair), "slider")
+        slab = self.add(name, self.on_grid(self.width_of(pair)), "slider")
         body = gear_body(gear_key(slot.gear), own, "driven")
         self.disc(body, pair.driven, self.places.driven, slab)
         return slab

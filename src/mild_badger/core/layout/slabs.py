@@ -1,6 +1,7 @@
 """A box laid out slab by slab along its shafts: walls, gears and what stands between them."""
 
 from itertools import accumulate
+from math import ceil
 
 from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.stack import Disc, SlabKind
@@ -36,8 +37,13 @@ class SlabBuilder:
         return self.add(name, self.wall_mm, "wall")
 
     def gears(self, name: str, pair: GearPair) -> int:
-        """Add a slab as wide as a pair's gears."""
-        return self.add(name, self.width_of(pair), "gears")
+        """Add a slab as wide as a pair's gears, on a grid whole units."""
+        return self.add(name, self.on_grid(self.width_of(pair)), "gears")
+
+    def on_grid(self, width_mm: float) -> float:
+        """Give the room that something so wide takes: whole units on a grid."""
+        unit = self.kit.grid_unit_mm
+        return width_mm if self.kit.any_seat else ceil(width_mm / unit - 1e-9) * unit
 
     def disc(self, body: str, teeth: int, shaft: str, slab: int) -> None:
         """Put a gear on a shaft into a slab."""

@@ -412,7 +412,9 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
     for check in slide_checks(vehicle):
         if check.gap_mm < LEAST_GAP_MM:
             stays = check.gap_mm < 0
-            travel = round(vehicle.lever.fork_travel_mm + 1.0 - check.gap_mm, 1)
+            travel = max(
+                round(vehicle.lever.fork_travel_mm + 1.0 - check.gap_mm, 1), check.needed_mm
+            )
             yield Finding(
                 Severity.ERROR if stays else Severity.WARNING,
                 "slider-gap",
@@ -435,6 +437,26 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                     say("shift.let-forks-travel", travel=in_mm(travel)),
                     ("lever", "fork_travel_mm"),
                     travel,
+                ),
+            )
+        elif abs(check.needed_mm - vehicle.lever.fork_travel_mm) > LEAST_GAP_MM:
+            yield Finding(
+                Severity.ERROR,
+                "slider-stops-short",
+                (check.gear,),
+                say("shift.gear-the-slider-stops-short", gear_name=vehicle.gear_name(check.gear)),
+                say(
+                    "shift.its-partner-stands-on-whole-units",
+                    needed_mm=in_mm(check.needed_mm),
+                    travel_mm=in_mm(vehicle.lever.fork_travel_mm),
+                ),
+                figure=vehicle.lever.fork_travel_mm,
+                limit=check.needed_mm,
+                unit="mm",
+                mend=Edit.one(
+                    say("shift.let-forks-travel", travel=in_mm(check.needed_mm)),
+                    ("lever", "fork_travel_mm"),
+                    check.needed_mm,
                 ),
             )
         if check.tips_mm is not None and check.tips_mm < LEAST_GAP_MM:

@@ -1,6 +1,7 @@
 """Boxes whose gears slide into mesh: clearances of the reverse gear, gaps between positions."""
 
 from dataclasses import dataclass
+from math import ceil
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mesh.centres import centre_of
@@ -19,12 +20,14 @@ class SlideCheck:
     """One sliding gear.
 
     ``gap_mm`` is what stays free between the slider's face and its partner's in neutral: the
-    travel less the face width; ``tips_mm`` the room between the tips of a reverse slider and the
-    gear beneath it while it meshes with the idler, None where there is no idler.
+    travel less the face width; ``needed_mm`` is the travel that brings it into its partner, which
+    stands on whole units of a grid; ``tips_mm`` the room between the tips of a reverse slider and
+    the gear beneath it while it meshes with the idler, None where there is no idler.
     """
 
     gear: str
     gap_mm: float
+    needed_mm: float
     tips_mm: float | None
 
 
@@ -47,7 +50,12 @@ def slide_checks(vehicle: Vehicle) -> tuple[SlideCheck, ...]:
             if pair.idlers and centre is not None:
                 radii = sum(_tip_mm(vehicle, z) / 2 for z in (pair.driver, pair.driven))
                 tips = centre.distance_mm - radii
-            checks.append(SlideCheck(slot.gear, vehicle.lever.fork_travel_mm - width, tips))
+            travel = vehicle.lever.fork_travel_mm
+            needed = travel
+            if not kit.any_seat:  # its own unit, and those that are open before its partner
+                open_u = max(ceil((travel - LEAST_GAP_MM) / kit.grid_unit_mm) - 1, 1)
+                needed = (1 + open_u) * kit.grid_unit_mm
+            checks.append(SlideCheck(slot.gear, travel - width, needed, tips))
     return tuple(checks)
 
 
