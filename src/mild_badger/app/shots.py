@@ -229,6 +229,8 @@ def _shifters(window: Window, tab: ShiftTab, take: Callable[[str], None]) -> Non
     window.session.do(propose_places(window.session.vehicle))
     tab.show_page("actuator")
     take("shift-drum")
+    window.session.show(sweeper)
+    window.session.engage("2")
     tab.show_page("functions")
     tab.function_page.table.setCurrentCell(2, 0)
     take("shift-functions")

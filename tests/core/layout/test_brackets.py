@@ -18,7 +18,7 @@ from mild_badger.core.layout.plates import nut_spans
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
-from mild_badger.core.layout.spacers import Neighbours, spacer_room_mm
+from mild_badger.core.layout.spacers import neighbours_of, spacer_room_mm
 from mild_badger.core.layout.stack import HUB, Stack
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.model import Vehicle
@@ -138,15 +138,14 @@ def test_spacers_give_way_to_posts_and_to_forks_that_travel() -> None:
         if part.kind == "spacer" and not part.from_mm - 1 < middle < part.to_mm + 1
     )
     rod = stack.rods[cut.name]
-    none = Neighbours((), (), 0.0)
-    alone = spacer_room_mm(stack, rod, spacer, none)
+    alone = spacer_room_mm(stack, rod, spacer, ())
     near = ((rod.x_mm + 4.0, -99.0), (rod.x_mm + 9.0, -99.0), (rod.x_mm + 9.0, 99.0))
     outline = (*near, (rod.x_mm + 4.0, 99.0))
     post = Post("other", 0, outline, (spacer.from_mm - 1, spacer.from_mm + 1), hangs=False)
     assert alone > 4.0
-    room = spacer_room_mm(stack, rod, spacer, none._replace(posts=(post,)))
+    room = spacer_room_mm(stack, rod, spacer, neighbours_of(stack, (post,), (), 0.0))
     assert room == pytest.approx(4.0 - BUSH_ROOM_MM)
     fork = replace(forks_of(vehicle, stack)[0], outline=outline, shaft="other")
     for reach, wanted in ((0.1, alone), (abs(middle - spacer.middle_mm) + 1, room)):
-        beside = Neighbours((), (fork,), reach)
+        beside = neighbours_of(stack, (), (fork,), reach)
         assert spacer_room_mm(stack, rod, spacer, beside) == pytest.approx(wanted)

@@ -40,7 +40,7 @@ from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.plates import nut_radius_mm, plates_of
 from mild_badger.core.layout.shaft_box import ring_pair, stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
-from mild_badger.core.layout.spacers import neighbours_of, spacer_room_mm
+from mild_badger.core.layout.spacers import beside_shafts, spacer_room_mm
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.walls import placed_drums, walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
@@ -132,7 +132,7 @@ class _Builder:
         self.vehicle, self.stack, self.kit = vehicle, stack, vehicle.kit
         self.forks = forks_of(vehicle, stack)
         self.brackets = brackets_of(vehicle, stack, self.forks)
-        self.beside = neighbours_of(vehicle, stack, self.forks)
+        self.beside = beside_shafts(vehicle, stack, self.forks)
         own = stack.own
         self.graph: Drivetrain = assemble(vehicle) if own is None else own.drivetrain
         self.rides = {} if own is None else own.rides
