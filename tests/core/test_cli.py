@@ -148,6 +148,22 @@ def test_match_for_every_architecture(capsys: pytest.CaptureFixture[str]) -> Non
     assert "range × splitter:" in out
 
 
+def test_a_slider_that_serves_two_speeds_is_asked_for(capsys: pytest.CaptureFixture[str]) -> None:
+    asked = ("match", "--teeth", "12-30", "--targets", "3.2,1.9,1", "--reverse", "4.4", "--json")
+    code, out, _ = run(capsys, *asked, "--architecture", "layshaft-slide", "--shared-slider")
+    assert code == 0
+    found = json.loads(out)
+    driven = {gear["name"]: gear["train"][-1][1] for gear in found["gears"] if gear["train"]}
+    assert driven["1"] == driven["R"]
+    trains = [gear["train"][1:] for gear in found["gears"]]
+    idlers = sum(gear["idlers"] for gear in found["gears"])
+    # every gear but the one that is shared, and the input pair
+    assert found["gears_used"] == 2 * sum(map(len, trains)) + idlers + 2 - 1
+    code, _, told = run(capsys, *asked, "--architecture", "slot", "--shared-slider")
+    assert code == 2
+    assert "--shared-slider" in told
+
+
 def test_auto_sums_where_gears_alone_miss(capsys: pytest.CaptureFixture[str]) -> None:
     # by hand: one pair of 8, 9 or 10 teeth is 4.8 % off 1.06; half of 8/8 + 8/9 turns is 17/18
     asked = (
