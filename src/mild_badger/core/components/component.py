@@ -12,6 +12,9 @@ from functools import cached_property, lru_cache
 from math import cos, hypot, sin
 from typing import Literal, NewType
 
+import numpy as np
+from numpy.typing import NDArray
+
 from mild_badger.core.vehicle.cache_key import Same
 
 __all__ = [
@@ -165,14 +168,17 @@ class Component:
             x, y, radius = self.x_mm, self.y_mm, self.radius_mm
             return x - radius, y - radius, x + radius, y + radius
         c, s = cos(self.turn_rad), sin(self.turn_rad)
-        points = [(x, y) for p in self.solid for o in p.outlines for x, y in o]
-        ys = [self.y_mm + x * s + y * c for x, y in points]
+        sides = [_corners(Same(o)) for p in self.solid for o in p.outlines]
+        ups = [x * s + y * c for x, y in sides]
+        low = self.y_mm + float(min(up.min() for up in ups))
+        high = self.y_mm + float(max(up.max() for up in ups))
         if self.across:
             left = self.x_mm + min(prism.from_mm for prism in self.solid)
             right = self.x_mm + max(prism.to_mm for prism in self.solid)
-            return left, min(ys), right, max(ys)
-        xs = [self.x_mm + x * c - y * s for x, y in points]
-        return min(xs), min(ys), max(xs), max(ys)
+            return left, low, right, high
+        overs = [x * c - y * s for x, y in sides]
+        left = self.x_mm + float(min(over.min() for over in overs))
+        return left, low, self.x_mm + float(max(over.max() for over in overs)), high
 
     def placed(self, outline: Outline) -> Outline:
         """Give an outline of its solid where it stands, as seen from the input end."""
@@ -184,6 +190,12 @@ class Component:
         if not self.member:
             return 0.0
         return travel.get(f"{self.box}/{self.member}" if self.box else self.member, 0.0)
+
+
+@lru_cache(maxsize=512)
+def _corners(outline: Same[Outline]) -> NDArray[np.float64]:
+    """Give an outline's corners, all to the right and all upwards."""
+    return np.array(outline.it).T
 
 
 @lru_cache(maxsize=512)

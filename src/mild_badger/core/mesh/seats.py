@@ -115,6 +115,8 @@ def seats_well(kit: Kit, first: int, second: int) -> bool:
     one, other = kit.size(first), kit.size(second)
     if one is None or other is None:
         return False
+    if second < first:  # the same either way, and looked for once
+        one, other = other, one
     return kit.any_seat or _seat_somewhere(_grid_of(kit), one, other)
 
 
