@@ -85,8 +85,11 @@ def count_sleeves(tally: Tally, box: SlottedBox, user: str) -> None:
 def count_gears(tally: Tally, box: SlottedBox, kit: Kit) -> None:
     """Count the gears' own trains and their summing differentials."""
     either = EitherSideBox.of(box)
-    sharing = either.sharing() if either is not None else ()
-    shared = [b.gear for a, b in sharing if a.train[-1].driven == b.train[-1].driven]
+    shared = (
+        [back.gear for _, back in either.sharing() if either.one_gear(back.column)]
+        if either is not None
+        else []
+    )
     rims = [bevel.teeth for bevel in kit.bevels if bevel.role == "differential rim"]
     for slot in box.slots:
         user = gear_key(slot.gear)

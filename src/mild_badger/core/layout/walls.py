@@ -3,7 +3,7 @@
 Lengths and places in grid units.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations_with_replacement, pairwise, permutations
@@ -127,8 +127,7 @@ def _walls(
         across = [x for x, _ in places.values()]
         left, right = floor(min(across, default=0)), ceil(max(across, default=0))
         uprights: list[Beam] = []
-        room = _Faces(vehicle, stack, forks, drums, wall)
-        room.beside = beside
+        room = _Faces(vehicle, stack, forks, drums, wall=wall, beside=beside)
         if len(rows) > 1:
             (left, face), (right, other) = (
                 room.stand(start, step, rows) for start, step in ((left, -1), (right, 1))
@@ -200,10 +199,12 @@ class _Faces:
         stack: Stack,
         forks: tuple[Fork, ...],
         drums: tuple[PlacedDrum, ...],
+        *,
         wall: int,
+        beside: Mapping[int, Sequence[Beam]],
     ) -> None:
         self.vehicle, self.unit, self.wall = vehicle, vehicle.kit.grid_unit_mm, wall
-        self.beside: dict[int, list[Beam]] = {}
+        self.beside = beside
         self.laid: dict[tuple[int, float], int | None] = {}
         self.thick = [b - a for a, b in pairwise(stack.edges_mm)]
         outwards = -1 if wall == stack.walls[0] else 1
@@ -211,8 +212,8 @@ class _Faces:
         for face in (outwards, -outwards):
             if face == outwards and wall in (stack.walls[0], stack.walls[-1]):
                 self.faces[face] = list(self._outside(stack, drums, face))
-            elif (beside := self._inside(stack, forks, drums, wall + face)) is not None:
-                self.faces[face] = beside
+            elif (inside := self._inside(stack, forks, drums, wall + face)) is not None:
+                self.faces[face] = inside
 
     def stand(self, start: int, step: int, rows: list[int]) -> tuple[int, int]:
         """Give the nearest column outwards with a face that is free, and the face."""
