@@ -33,7 +33,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.demo import DEMOS
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.equipment import EQUIPMENT_KINDS, EquipmentKind, EquipmentPlace
@@ -191,7 +191,7 @@ def test_shapes_are_read_by_name() -> None:
 def test_wheels_stand_behind_a_box_that_reaches_between_them() -> None:
     assert list(equipment_findings(TRACTOR)) == []
     bus = placed_demo("larkholm-mail-bus")
-    wheel = part(drive_line_parts(bus), "wheel left")
+    wheel = part(drive_line_parts(bus), "wheel right")
     radius = bus.wheels.diameter_mm / 2
     left, low, right, high = wheel.reach_mm
     beside = [
@@ -280,3 +280,26 @@ def test_wheels_are_told_apart_by_side_and_axle() -> None:
         wheels = [part for part in drive_line_parts(vehicle) if part.kind == "wheel"]
         called = {str(describe_component(vehicle, part)) for part in wheels}
         assert len(called) == len(wheels) >= 4
+
+
+def test_boxes_beside_the_main_one_give_way_to_the_axles() -> None:
+    sweeper = demo_vehicle("larkholm-street-sweeper")
+    line = drive_line_parts(sweeper)
+    there = {part.key: part for part in whole_vehicle(sweeper).components}
+    stood = [part for part in vehicle_components(sweeper) if part.box]
+    axles = [solid_of(part) for part in line]
+    # at their usual place beside the box some would stand in the axle
+    assert any((solid_of(part) ^ axle).volume() > 1.0 for part in stood for axle in axles)
+    for part in stood:
+        moved = solid_of(there[part.key])
+        assert all((moved ^ axle).volume() < 1.0 for axle in axles)
+    # the box stays whole: all its parts have gone the same way
+    ways = {
+        (
+            round(there[part.key].x_mm - part.x_mm, 6),
+            round(there[part.key].y_mm - part.y_mm, 6),
+            round(there[part.key].along_mm - part.along_mm, 6),
+        )
+        for part in stood
+    }
+    assert len(ways) == 1

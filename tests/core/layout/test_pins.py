@@ -70,7 +70,8 @@ def test_a_slot_box_is_searched_with_its_output_held() -> None:
     bus = with_placing(example_vehicle(), seconds=4.0)
     held = holding(bus, input_1=(5.0, 2.0), selector_1=(6.0, 6.0))
     placed = place_box(held, enough=True)
-    assert (placed.shift_u, placed.height_u) == (1, 4)
+    # sought mirrored, as the lever has its first rail on the right
+    assert (placed.shift_u, placed.height_u) == (-1, 4)
     taken = apply_edit(held, apply_layout(held, placed))
     layout = taken.layout
     assert layout is not None

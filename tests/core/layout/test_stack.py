@@ -336,7 +336,7 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
         radius_mm="4.0 mm",
     )
     # placing anew keeps to an outline that the present placement does not
-    room = [(left - 3, low), (right, low), (right - 0.5, high + 4), (left - 3, high + 4)]
+    room = [(left, low), (right + 3, low), (right + 3, high + 4), (left + 0.5, high + 4)]
     assert verify_layout(apply_edit(placed, Edit.one("", ("placing", "outline_u"), room)))
     asked = with_placing(placed, outline_u=tuple(room))
     again = first_whole(asked)

@@ -42,7 +42,7 @@ STEP_MM = 2.0
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
 
 
-FROM_THE_SIDE = {"follower", "detent arm"}
+FROM_THE_SIDE = {"follower", "detent arm", "lever stand", "cradle", "gate lever", "catch rail"}
 
 
 Slice = tuple[float, float, BaseGeometry]
@@ -148,13 +148,21 @@ def test_what_is_taken_out_first_clears_the_way(name: str) -> None:
     for target in parts[:: max(len(parts) // 14, 1)]:
         found = take_apart(vehicle, target.key)
         assert found.held == ()
-        assert found.order[-1] == target.key or target.kind in ("fork", "bearing")
+        assert found.order[-1] == target.key or target.kind in (
+            "fork",
+            "shift arm",
+            "gate lever",
+            "bearing",
+        )
         there = {part.key for part in parts}
-        forks = {p.member: p.key for p in parts if p.kind == "fork"}
+        forks: dict[str, set[str]] = {}
+        for part in parts:
+            if part.kind in ("fork", "shift arm"):
+                forks.setdefault(part.member, set()).add(part.key)
         for key in found.order:
             unit = {key}
             if tab.parts[key].kind == "sleeve":
-                unit.add(forks[tab.parts[key].member])
+                unit |= forks[tab.parts[key].member]
             there -= unit
             assert tab.hit(unit, there, found.way) is None
 

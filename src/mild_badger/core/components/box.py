@@ -21,6 +21,8 @@ from mild_badger.core.components.dogs import cup_outlines, star_outline
 from mild_badger.core.components.drum_parts import drum_parts
 from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
+from mild_badger.core.components.sensor_disc_parts import sensor_disc_parts
+from mild_badger.core.components.shift_lever_parts import shift_lever_parts
 from mild_badger.core.components.solids import circle, rotated, round_hole, widened
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
@@ -37,6 +39,7 @@ from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_names, ti
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.function_box import function_stack
+from mild_badger.core.layout.lever_place import lever_places
 from mild_badger.core.layout.plates import nut_radius_mm, plates_of
 from mild_badger.core.layout.shaft_box import ring_pair, stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
@@ -155,8 +158,10 @@ class _Builder:
             *self._walls(),
             *(part for cut in cuts for part in self._on_shaft(cut)),
             *self._shifters(),
+            *sensor_disc_parts(self.vehicle, self.stack, self.forks),
             *self._clutches(),
             *self._drums(),
+            *shift_lever_parts(self.vehicle, lever_places(self.vehicle, self.stack, self.forks)),
             *self._ties(),
         ]
         gears = [part for part in parts if part.kind == "gear"]

@@ -22,7 +22,8 @@ from mild_badger.core.components.proof import (
     Turn,
     prove_solids,
 )
-from mild_badger.core.components.vehicle_parts import main_components
+from mild_badger.core.components.shift_lever_proof import prove_shift_levers
+from mild_badger.core.components.vehicle_parts import levers_of, main_components
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
@@ -120,7 +121,14 @@ def collide(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:
         watch=watch,
     )
     drums = prove_drums(box.components, drum_layout(vehicle), watch=watch)
-    return Collision(box, proof.with_more(drums), line_touching(vehicle))
+    levers = prove_shift_levers(
+        box.components,
+        levers_of(vehicle),
+        [state.sleeves for state in states],
+        vehicle.lever.fork_travel_mm,
+        watch=watch,
+    )
+    return Collision(box, proof.with_more(drums).with_more(levers), line_touching(vehicle))
 
 
 def collide_lever(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Collision:

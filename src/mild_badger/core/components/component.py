@@ -34,6 +34,7 @@ ComponentKind = Literal[
     "wall",
     "tie rod",
     "shaft",
+    "sensor disc",
     "gear",
     "sleeve",
     "hub",
@@ -50,6 +51,12 @@ ComponentKind = Literal[
     "lever arm",
     "pin",
     "pawl",
+    "shift arm",
+    "gate lever",
+    "cradle",
+    "lever stand",
+    "catch",
+    "catch rail",
     "fulcrum",
     "guide",
     "drum",
@@ -109,9 +116,11 @@ class Component:
     ``member`` is the sleeve that it slides with, "" for none. ``shaft`` carries it, ``wall`` is
     where a bearing sits. ``teeth`` is a gear's count. ``free`` tells of a gear that turns on its
     shaft until a sleeve couples it. A part ``across`` lies with its own length to the right instead
-    of along the box, from ``x_mm`` on. ``cuts`` are taken out of its solid. ``box`` is what it
-    belongs to beside the main box, "" for that one; ids are the parts' own in each of them.
-    ``name`` is what a bearing is bought as, of a mechanism's part what that is called.
+    of along the box, from ``x_mm`` on; ``lean_rad`` turns one as it then lies, as seen from the
+    input end. ``cuts`` are taken out of its solid. ``box`` is what it belongs to beside the main
+    box, "" for that one; ids are the parts' own in each of them.
+    ``lever`` is the rail of the gate lever or catch that it is a part of, "" for none. ``name`` is
+    what a bearing is bought as, of a mechanism's part what that is called.
     """
 
     id: ComponentId
@@ -128,9 +137,11 @@ class Component:
     teeth: int = 0
     free: bool = False
     across: bool = False
+    lean_rad: float = 0.0
     cuts: tuple[Prism, ...] = ()
     box: str = ""
     name: str = ""
+    lever: str = ""
 
     @property
     def key(self) -> str:

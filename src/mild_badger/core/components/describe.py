@@ -12,7 +12,7 @@ from mild_badger.core.kit.part_sizes import bushes_for, is_washer
 from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.vehicle.sleeves import describe_sleeve, rail_title
 from mild_badger.core.words import word
 
 __all__ = [
@@ -44,11 +44,15 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             return describe_sleeve(part.member)
         case "follower":
             return say("components.follower-of", sleeve=describe_sleeve(part.member))
+        case "shift arm":
+            return say("components.shift-arm-of", sleeve=describe_sleeve(part.member))
+        case "gate lever" | "cradle" | "lever stand" | "catch" | "catch rail":
+            return rail_title(part.lever, part.kind)
         case "fork":
             return say("components.fork-of", sleeve=describe_sleeve(part.member))
         case "rail":
             return say("components.rail-of", sleeve=describe_sleeve(part.member))
-        case "spacer" | "post" | "hub":
+        case "spacer" | "post" | "hub" | "sensor disc":
             return say("components.on-shaft", kind=word(part.kind), shaft=shaft)
         case "bearing":
             return say("components.bearing-in", shaft=shaft, wall=vehicle.train_title(part.wall))

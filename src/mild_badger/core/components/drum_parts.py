@@ -6,7 +6,7 @@ position; a sprung arm on the wall lies in the notch on top.
 """
 
 from collections.abc import Iterator
-from math import cos, degrees, floor, pi, radians, sin
+from math import cos, degrees, floor, radians, sin
 
 from mild_badger.core.components.component import (
     Component,
@@ -15,7 +15,7 @@ from mild_badger.core.components.component import (
     Point,
     Prism,
 )
-from mild_badger.core.components.solids import circle, round_hole
+from mild_badger.core.components.solids import circle, round_hole, round_pin, strip_outline
 from mild_badger.core.kit.part_sizes import RUN_MM, arm_mm
 from mild_badger.core.layout.drum_place import (
     BAR_MM,
@@ -37,7 +37,6 @@ SECTOR_DEG = 4.0
 """How wide the pieces are of which a track is cut."""
 STAR_MM, NOTCH_MM = 5.0, 2.5
 """How thick the star is, how deep its notches (estimates, no source)."""
-PIN_SLICES, LEAST_MM = 10, 0.05
 
 
 def neutral_deg(vehicle: Vehicle) -> float:
@@ -189,9 +188,9 @@ def _follower(vehicle: Vehicle, drum: PlacedDrum, place: FollowerPlace) -> Compo
     out = ((x - drum.x_mm) ** 2 + (y - drum.y_mm) ** 2) ** 0.5
     long = out - drum.radius_mm + deep - 0.3
     hole = round_hole(vehicle.kit.shaft_diameter_mm / 2 + RUN_MM, (dx, dy))
-    arm = _strip((0.0, 0.0), (dx, dy), arm_mm(vehicle) / 2)
+    arm = strip_outline((0.0, 0.0), (dx, dy), arm_mm(vehicle) / 2)
     tip = (towards[0] * long, towards[1] * long)
-    spike = tuple(_round_pin(tip, pin, place.along_mm))
+    spike = tuple(round_pin(tip, pin, place.along_mm))
     low = min(start, place.along_mm - pin)
     high = max(end, place.along_mm + pin)
     bar = circle(max(BAR_MM, pin))
@@ -209,29 +208,3 @@ def _follower(vehicle: Vehicle, drum: PlacedDrum, place: FollowerPlace) -> Compo
         member=place.fork.column,
         shaft=rail.name,
     )
-
-
-def _round_pin(tip: Point, radius: float, along: float) -> Iterator[Prism]:
-    """Make a round pin that lies across the box of slices along it, none outside the true pin."""
-    for number in range(PIN_SLICES):
-        start = -radius + 2 * radius * number / PIN_SLICES
-        end = start + 2 * radius / PIN_SLICES
-        half = (radius**2 - max(abs(start), abs(end)) ** 2) ** 0.5
-        if half > LEAST_MM:
-            yield Prism(
-                (_strip((0.0, 0.0), tip, half, round_end=False),), along + start, along + end
-            )
-
-
-def _strip(start: Point, end: Point, half: float, *, round_end: bool = True) -> Outline:
-    """Outline a strip between two points, with round ends where it is to have eyes."""
-    dx, dy = end[0] - start[0], end[1] - start[1]
-    long = (dx * dx + dy * dy) ** 0.5 or 1.0
-    straight: Outline = ((0.0, -half), (long, -half), (long, half), (0.0, half))
-    if round_end:
-        turns = [pi * step / 12 for step in range(13)]
-        right = [(long + half * sin(t), -half * cos(t)) for t in turns]
-        left = [(-half * sin(t), half * cos(t)) for t in turns]
-        straight = (*right, *left)
-    c, s = dx / long, dy / long
-    return tuple((start[0] + x * c - y * s, start[1] + x * s + y * c) for x, y in straight)

@@ -24,7 +24,7 @@ from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.lever_parts import lever_plan
 from mild_badger.core.components.mechanism_parts import MechanismGroup, mechanism_groups
 from mild_badger.core.components.solids import circle, round_hole, solid_of
-from mild_badger.core.components.vehicle_parts import main_components, vehicle_components
+from mild_badger.core.components.vehicle_parts import vehicle_boxes, vehicle_components
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
@@ -149,8 +149,8 @@ def whole_vehicle(vehicle: Vehicle, gear: str | None = None) -> WholeVehicle:
 @lru_cache(maxsize=4)
 def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
     vehicle = key.vehicle
-    boxes = vehicle_components(vehicle, gear)
     line = drive_line_parts(vehicle)
+    boxes = _clear_of_line(vehicle_boxes(vehicle, gear), line)
     motors = (*_motors(vehicle), *_clutch(vehicle))
     parts: list[Component] = [*boxes, *line, *motors]
     blocks = [(part.key, _block(part)) for part in parts]
@@ -184,6 +184,25 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
     return WholeVehicle((*parts, *bodies), tuple(touching), tuple(homeless))
 
 
+def _clear_of_line(
+    boxes: Sequence[tuple[Component, ...]], line: Sequence[Component]
+) -> tuple[Component, ...]:
+    """Stand boxes beside the main one where they are clear of the way to the wheels.
+
+    One that is so where it stands stays there, as does one for which no room is found.
+    """
+    parts: list[Component] = []
+    blocks = [(part.key, _block(part)) for part in line]
+    for own in boxes:
+        moved = own
+        if own[0].box and any(_touching(own, line)):
+            around = [(part.key, _block(part)) for part in parts]
+            group = MechanismGroup(own[0].box, own[0].box, own)
+            moved = _group_placed(group, [*around, *blocks], len(around)) or own
+        parts += moved
+    return tuple(parts)
+
+
 def _group_placed(
     group: MechanismGroup, blocks: Sequence[tuple[str, Block]], boxes: int
 ) -> tuple[Component, ...]:
@@ -206,7 +225,7 @@ def _group_placed(
 
 
 def line_touching(vehicle: Vehicle) -> tuple[tuple[str, str, float], ...]:
-    """Find what of the way to the wheels goes into the box or into another part of it, how deep.
+    """Find what of the way to the wheels goes into a box or into another part of it, how deep.
 
     Raises
     ------
@@ -214,10 +233,8 @@ def line_touching(vehicle: Vehicle) -> tuple[tuple[str, str, float], ...]:
         A gear cannot be made.
     """
     line = drive_line_parts(vehicle)
-    # what stands beside the main box has no place of its own in the vehicle yet
-    box = main_components(vehicle)
     return (
-        *_touching(line, box.components if box is not None else ()),
+        *_touching(line, _clear_of_line(vehicle_boxes(vehicle), line)),
         *(pair for n, part in enumerate(line) for pair in _touching([part], line[n + 1 :])),
     )
 

@@ -26,6 +26,12 @@ COUNTED = {
     "star": "star",
     "detent arm": "detent arm",
     "follower": "follower",
+    "sensor disc": "sensor disc",
+    "shift arm": "shift arm",
+    "gate lever": "gate lever",
+    "cradle": "cradle",
+    "lever stand": "lever stand",
+    "catch": "catch",
     "post": "bracket",
     "guide": "pin",
 }
@@ -84,6 +90,8 @@ def _taken(kit: Kit, part: Component) -> Iterator[Count]:
             yield "washer" if is_washer(part.length_mm) else "spacer", tenths, own, 1
         case "rail":
             yield "shaft", 0, beside or "fork rails", 1
+        case "catch rail":
+            yield "shaft", 0, beside or "catch", 1
         case "shaft" if not part.bodies:
             yield "shaft", 0, beside or "shift drum", 1
         case "bearing":
@@ -114,12 +122,18 @@ def shaft_lengths(vehicle: Vehicle) -> Counter[float]:
     counts: Counter[float] = Counter()
     for parts in boxes_in_space(vehicle):
         for part in parts:
-            if part.kind in ("shaft", "rail"):
-                needed = part.length_mm / unit
+            if part.kind in ("shaft", "rail", "catch rail"):
+                needed = _long_mm(part) / unit
                 taken = next((float(n) for n in lengths if n >= needed - 1e-6), None)
                 if taken is not None or not lengths:
                     counts[needed if taken is None else taken] += 1
     return counts
+
+
+def _long_mm(part: Component) -> float:
+    if not part.across:
+        return part.length_mm
+    return max(p.to_mm for p in part.solid) - min(p.from_mm for p in part.solid)
 
 
 def describe_frame(vehicle: Vehicle) -> str:

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from mild_badger.core.components.box import BoxComponents
 from mild_badger.core.components.component import Component, Travel
 from mild_badger.core.components.phase import Wheel, turn_to_mesh
+from mild_badger.core.components.shift_lever_parts import LEVER_KINDS
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -183,6 +184,8 @@ def _fits(one: Component, other: Component) -> bool:
     kinds = {one.kind, other.kind}
     if kinds == {"drum", "follower"}:
         return True  # the drum turns as its followers move: looked at by itself
+    if kinds & LEVER_KINDS:
+        return True  # it leans as its arms move: looked at by itself
     if kinds == {"bearing", "wall"}:
         bearing, wall = (one, other) if one.kind == "bearing" else (other, one)
         return bearing.wall == wall.id

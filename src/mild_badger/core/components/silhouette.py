@@ -18,7 +18,20 @@ from mild_badger.core.components.solids import CORNERS
 __all__ = ["ROUND", "SLACK_MM", "Slice", "overlapping", "rings_barred"]
 
 ROUND: frozenset[ComponentKind] = frozenset(
-    {"shaft", "rail", "gear", "sleeve", "hub", "spacer", "bearing", "pin", "drum", "star", "guide"}
+    {
+        "shaft",
+        "rail",
+        "sensor disc",
+        "gear",
+        "sleeve",
+        "hub",
+        "spacer",
+        "bearing",
+        "pin",
+        "drum",
+        "star",
+        "guide",
+    }
 )
 """Kinds that are turned about their own axis: as they may stand at any angle, they are taken for
 rings; a gear for one as large as its tips."""

@@ -1,7 +1,8 @@
 """Components as solids of manifold3d: cached by shape, posed in the one right-handed frame."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from functools import lru_cache
+from itertools import pairwise
 from math import cos, degrees, pi, sin
 from typing import TYPE_CHECKING
 
@@ -19,9 +20,20 @@ from mild_badger.core.components.component import (
 if TYPE_CHECKING:
     from manifold3d import Manifold
 
-__all__ = ["circle", "rotated", "round_hole", "solid_of", "solids_of", "widened"]
+__all__ = [
+    "circle",
+    "rotated",
+    "round_hole",
+    "round_pin",
+    "slot_outlines",
+    "solid_of",
+    "solids_of",
+    "strip_outline",
+    "widened",
+]
 
 CORNERS = 64
+PIN_SLICES, LEAST_MM = 10, 0.05
 
 
 def circle(radius: float, at: Point = (0.0, 0.0), corners: int = CORNERS) -> Outline:
@@ -47,6 +59,43 @@ def widened(outline: Outline, by_mm: float) -> Outline:
 
     wide = shapely.Polygon(outline).buffer(by_mm, join_style="mitre")
     return tuple((float(x), float(y)) for x, y in wide.exterior.coords[:-1])
+
+
+def slot_outlines(shaft_mm: float, radius_mm: float, slots: int) -> Iterator[Outline]:
+    """Give a disc's slots: open outwards, evenly spaced, as wide as what is left between them."""
+    inner = (shaft_mm + radius_mm) / 2
+    half = pi / (2 * slots)
+    for number in range(slots):
+        turn = 2 * pi * number / slots
+        spots = ((inner, -half), (2 * radius_mm, -half), (2 * radius_mm, half), (inner, half))
+        yield tuple((r * cos(turn + t), r * sin(turn + t)) for r, t in spots)
+
+
+def strip_outline(
+    start: Point, end: Point, half: float, *, round_end: bool = True, corners: int = 12
+) -> Outline:
+    """Outline a strip between two points, with round ends where it is to have eyes."""
+    dx, dy = end[0] - start[0], end[1] - start[1]
+    long = (dx * dx + dy * dy) ** 0.5 or 1.0
+    straight: Outline = ((0.0, -half), (long, -half), (long, half), (0.0, half))
+    if round_end:
+        turns = [pi * step / corners for step in range(corners + 1)]
+        right = [(long + half * sin(t), -half * cos(t)) for t in turns]
+        left = [(-half * sin(t), half * cos(t)) for t in turns]
+        straight = (*right, *left)
+    c, s = dx / long, dy / long
+    return tuple((start[0] + x * c - y * s, start[1] + x * s + y * c) for x, y in straight)
+
+
+def round_pin(tip: Point, radius: float, along: float) -> Iterator[Prism]:
+    """Make a round pin that lies across the box of slices along it, none outside the true pin."""
+    edges = [radius * (2 * number / PIN_SLICES - 1) for number in range(PIN_SLICES + 1)]
+    for start, end in pairwise(edges):
+        half = max(radius**2 - max(abs(start), abs(end)) ** 2, 0.0) ** 0.5
+        if half > LEAST_MM:
+            yield Prism(
+                (strip_outline((0.0, 0.0), tip, half, round_end=False),), along + start, along + end
+            )
 
 
 @lru_cache(maxsize=512)
@@ -91,6 +140,8 @@ def solid_of(component: Component, travel: Travel | None = None) -> "Manifold":
         shape = shape.rotate((0.0, 0.0, degrees(component.turn_rad)))
     if component.across:  # what ran along the box runs to the right
         shape = shape.rotate((0.0, -90.0, 0.0))
+    if component.lean_rad:
+        shape = shape.rotate((0.0, 0.0, degrees(component.lean_rad)))
     return shape.translate((component.x_mm, component.y_mm, along_to_z(along)))
 
 

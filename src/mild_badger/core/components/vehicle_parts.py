@@ -5,11 +5,21 @@ from dataclasses import replace
 from mild_badger.core.components.box import BoxComponents, box_components, function_components
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.lever_parts import lever_parts
+from mild_badger.core.components.shift_lever_parts import with_gear
+from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.lever_place import LeverPlace, lever_places
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["BESIDE", "has_place", "main_components", "vehicle_boxes", "vehicle_components"]
+__all__ = [
+    "BESIDE",
+    "has_place",
+    "levers_of",
+    "main_components",
+    "vehicle_boxes",
+    "vehicle_components",
+]
 
 FUNCTIONS, LEVER = "functions", "lever"
 BESIDE = {FUNCTIONS: "function box", LEVER: "lever drive"}
@@ -24,7 +34,7 @@ def has_place(vehicle: Vehicle) -> bool:
 
 
 def main_components(vehicle: Vehicle, gear: str | None = None) -> BoxComponents | None:
-    """List the parts of the box; a lever drive's with its fulcrum as a gear has it.
+    """List the parts of the box; levers and a lever drive's fulcrum as a gear has them.
 
     None where it has no place in space yet.
 
@@ -34,9 +44,19 @@ def main_components(vehicle: Vehicle, gear: str | None = None) -> BoxComponents 
         A gear or its dogs cannot be made.
     """
     if vehicle.box.lever is None:
-        return box_components(vehicle)
+        box = box_components(vehicle)
+        if box is None or gear is None:
+            return box
+        parts = with_gear(vehicle, levers_of(vehicle), box.components, gear)
+        return replace(box, components=parts)
     seen = lever_seen(vehicle, gear)
     return lever_parts(vehicle, None if seen is None else seen.fulcrum_mm)
+
+
+def levers_of(vehicle: Vehicle) -> tuple[LeverPlace, ...]:
+    """Place the box's gate levers or catches; none where it has no place or a drum shifts it."""
+    stack = stack_for(vehicle)
+    return () if stack is None else lever_places(vehicle, stack, forks_of(vehicle, stack))
 
 
 def vehicle_boxes(vehicle: Vehicle, gear: str | None = None) -> tuple[tuple[Component, ...], ...]:

@@ -3,6 +3,7 @@
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.layout.mirror import first_at_right, mirrored_layout
 from mild_badger.core.layout.place_box import Chosen, Placed
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import (
@@ -23,7 +24,11 @@ __all__ = ["apply_layout", "layout_of"]
 
 
 def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
-    """Name every shaft and gear of a placement as the drivetrain graph does."""
+    """Name every shaft and gear of a placement as the drivetrain graph does.
+
+    Placements have their columns from left to right; where the lever has the rails the other way,
+    the box is mirrored.
+    """
     shafts = []
     aside, up = placed.offset_u
     for column, (x, y) in enumerate(placed.selectors_u, start=1):
@@ -65,13 +70,14 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
                     body=body, teeth=teeth, shaft=names[shaft], side=chosen.slot.face, layer=layer
                 )
             )
-    return BoxLayout(
+    layout = BoxLayout(
         spacing_u=placed.placing.spacing_u,
         layers=_layers(vehicle, placed),
         shafts=tuple(shafts),
         gears=tuple(gears),
         unplaced=placed.unplaced,
     )
+    return mirrored_layout(layout) if first_at_right(vehicle) else layout
 
 
 def _layers(vehicle: Vehicle, placed: Placed) -> int:

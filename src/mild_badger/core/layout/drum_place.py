@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from mild_badger.core.kit.part_sizes import arm_mm
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.plane import Point, Segment, along, to_segment
+from mild_badger.core.layout.rail_arms import ARM_ROOM_MM, arm_span, clear_of, in_the_way
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.shift.drum import Track, drum_layout
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
@@ -45,8 +46,6 @@ WALL_MM = 2.0
 """Least wall between two tracks at full travel, and beyond the last (an estimate, no source)."""
 LOW_DEG, HIGH_DEG = 200.0, 340.0
 """Between which angles followers come to a drum, anticlockwise as seen from the input end."""
-LEAST_ARM_MM = 1.0
-"""The thinnest arm of a follower (an estimate, no source)."""
 STAR_SHARE = 0.7
 """Radius of the detent star to the drum's (an estimate, no source)."""
 DETENT_MM, EYE_MM = 22.0, 3.0
@@ -157,11 +156,31 @@ def _place(
     ties: tuple[Round, ...],
 ) -> DrumPlace:
     vehicle, stack, forks = this.vehicle, same.it, same_forks.it
+    numbers = sorted({track.drum for track in drum_layout(vehicle).tracks})
+    # of two drums either may stand on the left
+    orders = (numbers, numbers[::-1]) if len(numbers) > 1 else (numbers,)
+    places = []
+    for order in orders:
+        place = _in_order(vehicle, stack, forks, order, (top, ties))
+        if not place.missing:
+            return place
+        places.append(place)
+    return min(places, key=lambda place: len(place.missing))
+
+
+def _in_order(
+    vehicle: Vehicle,
+    stack: Stack,
+    forks: tuple[Fork, ...],
+    numbers: list[int],
+    around: tuple[float, tuple[Round, ...]],
+) -> DrumPlace:
+    """Place drums from left to right."""
+    top, ties = around
     layout = drum_layout(vehicle)
     by_sleeve = {fork.column: fork for fork in forks}
     missing = [track.sleeve for track in layout.tracks if track.sleeve not in by_sleeve]
     drums: list[PlacedDrum] = []
-    numbers = sorted({track.drum for track in layout.tracks})
     right: float | None = None
     for number in numbers:
         mine = [t for t in layout.tracks if t.drum == number and t.sleeve in by_sleeve]
@@ -186,6 +205,7 @@ def _place(
             missing += [track.sleeve for track in mine]
         drums.append(replace(drum, followers=placed or ()))
         right = drum.x_mm + 2 * (drum.radius_mm + _out_mm(vehicle)) + 2 * BAR_MM + ROOM_MM
+    drums.sort(key=lambda drum: drum.number)
     return DrumPlace(tuple(drums), tuple(missing))
 
 
@@ -253,34 +273,22 @@ def _ways(track: Track, angle_deg: float) -> list[float]:
     return [track.travel_at((angle_deg - spot) % 360.0) for spot in range(0, 360, TURN_DEG)]
 
 
-def _arm_span(vehicle: Vehicle, stack: Stack, fork: Fork) -> tuple[float, float] | None:
-    """Say from where to where an arm stands behind its fork; None where its slab has no room."""
-    middle, thick = stack.middle_mm(fork.slab), vehicle.frame.fork_mm
-    start = middle + thick / 2 + PLAY_MM
-    room = stack.edges_mm[fork.slab + 1] - PLAY_MM - vehicle.lever.fork_travel_mm - start
-    wide = min(thick, room)
-    return (start, start + wide) if wide >= LEAST_ARM_MM else None
-
-
 @dataclass(frozen=True)
 class _Leg:
     """A track that is to be led to its drum: its fork, where its arm stands, what is in the way.
 
-    ``rounds`` are x, y and how far from there the middle of the arm must stay, mm.
+    ``rounds`` are x, y and radius of that, mm; ``half_mm`` is half the arm's width with its room.
     """
 
     track: Track
     fork: Fork
     arm_mm: tuple[float, float]
     rounds: Floats
+    half_mm: float
 
     def clear(self, pin: Point) -> bool:
         """Whether a straight arm to a pin is clear of everything that does not move with it."""
-        start = np.array((self.fork.rail.x_mm, self.fork.rail.y_mm))
-        way = np.array(pin) - start
-        share = np.clip((self.rounds[:, :2] - start) @ way / max(way @ way, 1e-9), 0.0, 1.0)
-        apart = np.hypot(*(self.rounds[:, :2] - start - share[:, None] * way).T)
-        return bool(np.all(apart >= self.rounds[:, 2]))
+        return clear_of(self.rounds, (self.fork.rail.x_mm, self.fork.rail.y_mm), pin, self.half_mm)
 
 
 def _legs(
@@ -295,39 +303,12 @@ def _legs(
     legs = []
     for track in tracks:
         fork = by_sleeve[track.sleeve]
-        span = _arm_span(vehicle, stack, fork)
+        span = arm_span(vehicle, stack, fork)
         if span is None:
             return None
-        legs.append(_Leg(track, fork, span, _in_the_way(vehicle, stack, forks, fork, (span, ties))))
+        rounds = in_the_way(vehicle, stack, forks, fork, (span, ties))
+        legs.append(_Leg(track, fork, span, rounds, arm_mm(vehicle) / 2 + ARM_ROOM_MM))
     return legs
-
-
-def _in_the_way(
-    vehicle: Vehicle,
-    stack: Stack,
-    forks: tuple[Fork, ...],
-    own: Fork,
-    around: tuple[tuple[float, float], tuple[Round, ...]],
-) -> Floats:
-    """List what an arm passes as it slides: gears, shafts, tie rods, other forks, their rails."""
-    (start, end), ties = around
-    half, travel = arm_mm(vehicle) / 2 + ROOM_MM, vehicle.lever.fork_travel_mm
-    start, end = start - travel, end + travel
-    radius = vehicle.kit.shaft_diameter_mm / 2
-
-    def passes(slab: int, last: int) -> bool:
-        return stack.edges_mm[slab] < end and start < stack.edges_mm[last + 1]
-
-    others = [fork for fork in forks if fork is not own]
-    rounds = [(stack.rods[d.shaft], d.radius_mm) for d in stack.discs if passes(d.slab, d.slab)]
-    rods = (*stack.rods.values(), *(fork.rail for fork in others))
-    rounds += [(rod, radius) for rod in rods if passes(rod.first, rod.last)]
-    rows = [(rod.x_mm, rod.y_mm, half + far) for rod, far in rounds]
-    rows += [(x, y, half + far) for x, y, far in ties]
-    rows += [
-        (x, y, half) for fork in others if passes(fork.slab, fork.slab) for x, y in fork.outline
-    ]
-    return np.array(rows or [(1e9, 1e9, 0.0)])
 
 
 def _followers(

@@ -15,10 +15,12 @@ from mild_badger.core.layout.brackets import posts_of
 from mild_badger.core.layout.drums import drums_of
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.function_box import function_stack
+from mild_badger.core.layout.lever_findings import lever_findings
 from mild_badger.core.layout.names import describe_shaft, shaft_letter
 from mild_badger.core.layout.pins import pin_findings
 from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.reason import why_no_functions
+from mild_badger.core.layout.sensor_discs import disc_places
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
     function_holds_n_mm,
@@ -155,6 +157,16 @@ def _box_findings(vehicle: Vehicle) -> Iterator[Finding]:
             say("layout.no-place-near-the-sleeve-is-free-for-a-rail"),
         )
     yield from verify_forks(vehicle, stack, forks)
+    yield from lever_findings(vehicle, stack, forks)
+    for disc in disc_places(vehicle, stack, forks):
+        if disc.radius_mm is None:
+            yield Finding(
+                Severity.WARNING,
+                "no-room-for-disc",
+                ("layout", disc.shaft),
+                say("layout.no-room-for-the-disc-on", shaft=describe_shaft(vehicle, disc.shaft)),
+                say("layout.a-disc-needs-a-longer-stub-and-room-beside-it"),
+            )
     yield from _lengths(vehicle, stack)
     yield from _stubs(vehicle, stack)
     if vehicle.kit.any_seat:

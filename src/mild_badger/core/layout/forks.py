@@ -18,7 +18,7 @@ from mild_badger.core.layout.plane import Point, along, to_segment
 from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import fork_rail_id, rail_of
+from mild_badger.core.vehicle.sleeves import fork_rail_id, is_sleeve
 
 __all__ = ["Fork", "forks_of", "missing_forks"]
 
@@ -62,7 +62,7 @@ def missing_forks(stack: Stack, forks: tuple[Fork, ...]) -> tuple[str, ...]:
 
 
 def _sleeves(stack: Stack) -> list[Disc]:
-    return [disc for disc in stack.discs if rail_of(disc.body) == "sleeve"]
+    return [disc for disc in stack.discs if is_sleeve(disc.body)]
 
 
 def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> Fork | None:
@@ -76,7 +76,8 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
     walls = _walls_reached(vehicle, stack, *ends)
     unit = vehicle.kit.grid_unit_mm
     centre = stack.rods[disc.shaft]
-    below = any(rod.y_mm < centre.y_mm - 1 for rod in stack.rods.values())
+    # what moves the forks of a vehicle's box stands over it
+    below = stack.own is None or any(rod.y_mm < centre.y_mm - 1 for rod in stack.rods.values())
     rail_id = fork_rail_id(disc.body)
     for dx, dy in _places(below):
         rail = Rod(
@@ -161,7 +162,7 @@ def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: li
         rod = stack.rods[disc.shaft]
         same = disc.slab == sleeve.slab and disc.shaft != sleeve.shaft
         # round another sleeve lies the half ring of its own fork
-        ringed = rail_of(disc.body) == "sleeve" and not disc.teeth
+        ringed = is_sleeve(disc.body) and not disc.teeth
         reach = max(disc.radius_mm, fork_radius_mm(vehicle) if ringed else 0.0)
         if same and not clear((rod.x_mm, rod.y_mm), reach + ROOM_MM):
             return False

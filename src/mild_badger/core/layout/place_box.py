@@ -21,6 +21,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.kit.part_sizes import fork_radius_mm, sleeve_radius_mm, tip_mm
 from mild_badger.core.layout.free_routes import MOST_IDLERS, SAME_MM, STEP_MM, free_ways_between
+from mild_badger.core.layout.mirror import first_at_right, mirrored_placing
 from mild_badger.core.layout.other_gears import other_gears
 from mild_badger.core.layout.plane import to_segment
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
@@ -125,7 +126,8 @@ class _PlacementSearch:
         if not self.slots:
             raise DocumentError(say("layout.no-slot-has-a-train-yet-find-the-set-on-the"))
         self.vehicle, self.places, self.kit, self.watch = vehicle, places, vehicle.kit, watch
-        self.placing = vehicle.placing
+        turned = first_at_right(vehicle)  # then the layout is mirrored afterwards
+        self.placing = mirrored_placing(vehicle.placing) if turned else vehicle.placing
         self.half_step = 1 if self.placing.half_units else 2
         self.columns = places.count
         self.room = clearance_mm(self.kit)

@@ -20,7 +20,7 @@ from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import rail_of
+from mild_badger.core.vehicle.sleeves import is_sleeve
 
 __all__ = [
     "STUB_DIAMETERS",
@@ -257,7 +257,7 @@ def sliding_shafts(vehicle: Vehicle, stack: Stack) -> frozenset[str]:
     box = SlottedBox.of(vehicle.box)
     if box is None or not box.slides or stack.own is not None:
         return frozenset()
-    return frozenset(disc.shaft for disc in stack.discs if rail_of(disc.body) == "sleeve")
+    return frozenset(disc.shaft for disc in stack.discs if is_sleeve(disc.body))
 
 
 def _runs_free(vehicle: Vehicle, stack: Stack, disc: Disc) -> bool:

@@ -61,7 +61,8 @@ def parts_key(vehicle: Vehicle, *without: str) -> CacheKey:
     Fields are known by being the same object, as an edit leaves those that it does not change.
     """
     names = (n for n in Vehicle.model_fields if n not in RECORDS and n not in without)
-    return CacheKey(tuple(Same(getattr(vehicle, name)) for name in names), vehicle)
+    slots = vehicle.trial.slots_in, vehicle.trial.slots_out  # of the sensor discs
+    return CacheKey((*slots, *(Same(getattr(vehicle, name)) for name in names)), vehicle)
 
 
 def cache_key(vehicle: Vehicle, *more: object) -> CacheKey:

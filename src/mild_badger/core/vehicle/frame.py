@@ -37,9 +37,10 @@ class Frame(DocumentNode):
     reach ``recess_mm`` over it. ``fork_mm`` is the thickness of a fork,
     ``sleeve_radius_mm`` a sleeve's outer radius, None for what its shaft needs. ``stub_mm`` is how
     far input and output stand out of the box, for motor, crank or coupling, None for one and a half
-    diameters. Shafts between the same walls shall be equal within ``equal_within_mm``;
-    ``far_mm`` is how far a gear may sit from its nearest support; ``max_stack_mm`` the greatest
-    length over the outer walls, None for none.
+    diameters; ``sensor_discs`` whether a tachometer's slotted discs stand on them. Shafts between
+    the same walls shall be equal within ``equal_within_mm``; ``far_mm`` is how far a gear may sit
+    from its nearest support; ``max_stack_mm`` the greatest length over the outer walls, None for
+    none.
     """
 
     wall_mm: Length = 8.0
@@ -55,6 +56,7 @@ class Frame(DocumentNode):
     fork_mm: Length = 3.0
     sleeve_radius_mm: Length | None = None
     stub_mm: Annotated[float, Field(ge=0, le=200)] | None = None
+    sensor_discs: bool = False
     equal_within_mm: Annotated[float, Field(ge=0, le=100)] = 1.0
     far_mm: Length = 24.0
     max_stack_mm: Length | None = None

@@ -20,11 +20,19 @@ __all__ = [
     "describe_sleeve",
     "fork_id",
     "fork_rail_id",
+    "is_sleeve",
     "rail_of",
     "rail_title",
 ]
 
-Rail = Literal["sleeve", "splitter sleeve", "range sleeve", "fork rail"]
+Rail = Literal[
+    "sleeve",
+    "splitter sleeve",
+    "range sleeve",
+    "fork rail",
+    "splitter fork rail",
+    "range fork rail",
+]
 TITLES: dict[str, str] = {"splitter sleeve": "splitter", "range sleeve": "range"}
 
 
@@ -70,6 +78,11 @@ def rail_of(sleeve: str) -> Rail:
     return cast(Rail, sleeve.partition(".")[0])
 
 
+def is_sleeve(body: str) -> bool:
+    """Tell whether a part is a sleeve or slider, whichever rail it belongs to."""
+    return rail_of(body).endswith("sleeve")
+
+
 def column_of(sleeve: str) -> int:
     """Give a sleeve's number along its rail; 0 for what slides alone."""
     return sleeve.number if isinstance(sleeve, SleeveId) else 0
@@ -85,7 +98,8 @@ def describe_sleeve(sleeve: str) -> str:
 def fork_rail_id(sleeve: str) -> str:
     """Give the id of the rod that carries a sleeve's fork."""
     if isinstance(sleeve, SleeveId):
-        return SleeveId.of("fork rail", sleeve.number, sleeve.couples)
+        rail = cast(Rail, sleeve.rail.replace("sleeve", "fork rail"))
+        return SleeveId.of(rail, sleeve.number, sleeve.couples)
     return f"fork rail.{sleeve}"
 
 

@@ -331,6 +331,13 @@ PLAIN = {
     "guide": say("workshop.guide-between-the-walls"),
     "follower": say("workshop.follower-on-its-rail"),
     "detent arm": say("workshop.detent-arm-beside-the-star"),
+    "sensor disc": say("workshop.sensor-disc-on"),
+    "shift arm": say("workshop.shift-arm-on-its-rail"),
+    "lever stand": say("workshop.lever-stand-on-the-wall"),
+    "cradle": say("workshop.cradle-into-the-stand"),
+    "gate lever": say("workshop.lever-into-its-cradle"),
+    "catch rail": say("workshop.catch-rail-through-its-stands"),
+    "catch": say("workshop.catch-on-its-rail"),
 }
 """What to do with parts of a kind, with a gap for the shaft where one carries them."""
 

@@ -29,6 +29,7 @@ from mild_badger.core.vehicle.kit import Bore
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.dogs import dog_cup, dog_star, input_hub
+from mild_badger.core.workshop.flat_pieces import flat_pieces
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["drawn", "template_of", "templates_of"]
@@ -41,6 +42,7 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
     return (
         *_gears_and_spacers(vehicle),
         *_frame(vehicle),
+        *flat_pieces(vehicle),
         *_dogs(vehicle),
         *(template for mechanism in MECHANISMS for template in mechanism.templates(vehicle)),
         *_trial_pieces(vehicle),

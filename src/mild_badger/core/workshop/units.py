@@ -5,7 +5,15 @@ from functools import lru_cache
 
 from mild_badger.core.components.component import Component
 from mild_badger.core.vehicle.cache_key import Same
-from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE, Obstacles, obstacles, way_of
+from mild_badger.core.workshop.ways_out import (
+    BACK,
+    FROM_THE_SIDE,
+    FRONT,
+    SIDE,
+    Obstacles,
+    obstacles,
+    way_of,
+)
 
 __all__ = ["LooseUnits", "loose", "outermost", "units", "usual_loose"]
 
@@ -13,14 +21,21 @@ Parts = tuple[Component, ...]
 
 
 def units(parts: Parts) -> dict[str, str]:
-    """Say which unit each part goes in with: a fork lies in its sleeve, a bearing in its wall."""
+    """Say which unit each part goes in with.
+
+    A fork lies in its sleeve, its shift arm beside it until the rail goes through both; a bearing
+    sits in its wall, a gate lever on the cradle's pin.
+    """
     sleeves = {part.member: part.key for part in parts if part.kind == "sleeve"}
     walls = {part.wall: part.key for part in parts if part.kind == "wall"}
+    cradles = {part.lever: part.key for part in parts if part.kind == "cradle"}
     unit_of = {}
     for part in parts:
         unit = part.key
-        if part.kind == "fork":
+        if part.kind in ("fork", "shift arm"):
             unit = sleeves.get(part.member, unit)
+        elif part.kind == "gate lever":
+            unit = cradles.get(part.lever, unit)
         elif part.kind == "bearing":
             unit = walls.get(part.wall, unit)
         unit_of[part.key] = unit
@@ -83,6 +98,10 @@ def outermost(unit: Parts) -> tuple[float, float, str]:
     """Say which unit comes off first: from the side, tie rods, then the nearest to the output."""
     first = unit[0]
     # a stub stands out of the box, and begins with its wall all the same
-    start = max(min(part.from_mm for part in unit if part.kind != "fork"), 0.0)
-    turn = 2.0 if way_of(first) == SIDE else 1.0 if first.kind == "tie rod" else 0.0
+    own = (part.from_mm for part in unit if part.kind not in ("fork", "shift arm"))
+    start = max(min(own), 0.0)
+    if way_of(first) == SIDE:
+        turn = 2.0 + FROM_THE_SIDE.index(first.kind)
+    else:
+        turn = 1.0 if first.kind == "tie rod" else 0.0
     return (turn, round(start, 2), first.key)

@@ -11,7 +11,19 @@ from mild_badger.core.workshop.figure import Figure, Role
 
 __all__ = ["end_figures", "gate_figure", "side_figure"]
 
-DRAWN_FLAT = ("fork", "drum", "star", "follower", "detent arm", "rod", "yoke", "lever arm", "pawl")
+DRAWN_FLAT = (
+    "fork",
+    "drum",
+    "star",
+    "follower",
+    "detent arm",
+    "shift arm",
+    "lever stand",
+    "rod",
+    "yoke",
+    "lever arm",
+    "pawl",
+)
 LINE_MM = 9.0
 """How far apart lines of words under a view are, in the view's own millimetres."""
 

@@ -13,12 +13,20 @@ from mild_badger.core.components.component import Component
 from mild_badger.core.components.silhouette import ROUND, SLACK_MM, overlapping, rings_barred
 from mild_badger.core.vehicle.cache_key import Same
 
-__all__ = ["BACK", "FRONT", "SIDE", "Obstacles", "obstacles", "way_of"]
+__all__ = ["BACK", "FROM_THE_SIDE", "FRONT", "SIDE", "Obstacles", "obstacles", "way_of"]
 
 BACK, FRONT, SIDE = 1, -1, 0
 """The ways out: towards the output end, towards the input end, and straight away from the box."""
-FROM_THE_SIDE = frozenset({"follower", "detent arm"})
-"""What is set on from the side once all else stands: nothing bars its way."""
+FROM_THE_SIDE = (
+    "follower",
+    "detent arm",
+    "lever stand",
+    "cradle",
+    "gate lever",
+    "catch",
+    "catch rail",
+)
+"""What is set on from the side once all else stands, in this order: nothing bars its way."""
 
 
 @dataclass(frozen=True)

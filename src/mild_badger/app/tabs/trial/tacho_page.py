@@ -5,7 +5,7 @@ from pathlib import Path
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import field_of
+from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
 from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
 from mild_badger.app.session import Session
@@ -109,6 +109,9 @@ class TachoPage(QWidget):
         self.slots_in = field_of(
             session, ("trial", "slots_in"), say("tab-trial.slots-of-the-input-disc"), width=60
         )
+        self.discs = DocumentCheckBox(
+            session, ("frame", "sensor_discs"), say("tab-trial.the-discs-stand-in-the-box")
+        )
         self.slots_out = field_of(
             session, ("trial", "slots_out"), say("tab-trial.slots-of-the-output-disc"), width=60
         )
@@ -160,6 +163,7 @@ class TachoPage(QWidget):
                 self._rig_widgets += [label, widget, behind]
         row = len(rows) + len(rig)
         self._file_widgets: list[QWidget] = [self.choose, self.path_words]
+        grid.addWidget(self.discs, row + 2, 0, 1, 3)
         grid.addWidget(self.choose, row, 0)
         grid.addWidget(self.path_words, row, 1, 1, 2)
         grid.addLayout(row_of(self.start, self.hurry, self.stop), row + 1, 0, 1, 3)
@@ -172,6 +176,7 @@ class TachoPage(QWidget):
         vehicle = evaluation.vehicle
         self.slots_in.show_value(str(vehicle.trial.slots_in))
         self.slots_out.show_value(str(vehicle.trial.slots_out))
+        self.discs.show_value(vehicle.frame.sensor_discs)
         fill(self.position, [(vehicle.gear_name(p), p) for p in positions(vehicle)])
         self.position.setCurrentIndex(self.position.findData(evaluation.situation.gear or NEUTRAL))
         fill(self.place, [(place.name, place.body) for place in places(vehicle)])
