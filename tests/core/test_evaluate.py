@@ -204,7 +204,7 @@ roads = st.one_of(
 
 
 @given(vehicles(), roads, st.booleans(), st.sampled_from(["open", "locked"]))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=25, deadline=None)
 def test_anything_that_can_be_drawn_up_can_be_evaluated(
     vehicle: Vehicle, road: Road, locked: bool, kind: str
 ) -> None:

@@ -85,7 +85,7 @@ def numbers(data: Any) -> list[float]:
     return [data] if isinstance(data, float) else []
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(ANY, ROADS, st.sampled_from(["open", "locked", "none", "planetary"]), st.booleans())
 def test_any_running_gear_is_worked_out(
     data: dict[str, Any], road: Any, kind: str, locked: bool

@@ -60,7 +60,7 @@ def test_the_saw_takes_its_width_and_the_last_cut_may_fall_away() -> None:
     assert tells(whole.summary, "workshop.longer-than-a-rod", names="p1")
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(
     lengths=st.lists(st.integers(5, 70), min_size=1, max_size=7),
     saw=st.sampled_from((0.0, 1.0, 2.5)),
