@@ -37,7 +37,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed, word
 from mild_badger.files.vehicle_file import load, save
 from mild_badger.terminal import show, show_json
-from mild_badger.text.fields import parse_place, parse_place_mm
+from mild_badger.text.fields import parse_place
 
 __all__ = ["add_place_options", "run_place"]
 
@@ -115,7 +115,7 @@ def run_place(options: argparse.Namespace) -> int:
     }
     wanted = {name: value for name, value in update.items() if value is not None}
     if options.size is not None:
-        wanted["wide_u"], wanted["high_u"] = parse_place(
+        wanted["wide_mm"], wanted["high_mm"] = parse_place(
             options.size, what="--size", vehicle=vehicle
         )
     data = vehicle.placing.model_dump() | wanted
@@ -193,7 +193,7 @@ def _pinned(vehicle: Vehicle, text: str) -> Vehicle:
         raise InputError(say("command-line.write-a-pin-as-name-x-y", pin=text))
     for output in vehicle.functions.outputs if vehicle.functions is not None else ():
         if output.name.casefold() == name.strip().casefold():
-            x_mm, y_mm = parse_place_mm(place, what=f"--pin {name}", vehicle=vehicle)
+            x_mm, y_mm = parse_place(place, what=f"--pin {name}", vehicle=vehicle)
             return apply_edit(vehicle, pin_output(vehicle, output.id, (x_mm, y_mm)))
     shafts = tuple(entry.shaft for entry in letters_of(vehicle))
     shaft = shaft_named(vehicle, name.strip(), shafts)

@@ -119,8 +119,8 @@ def test_a_shaft_is_dragged_and_its_findings_are_live(
     shaft = next(s for s in layout.shafts if "/" in s.name)
     page.end.grab()
     start = page.end.place_of(shaft.name).toPoint()
-    unit = round(page.end.place_of("input.2").x() - page.end.place_of("input.1").x()) // 3
-    goal = start + QPoint(2 * unit, 0)
+    way = round(page.end.place_of("input.2").x() - page.end.place_of("input.1").x()) // 3
+    goal = start + QPoint(2 * way, 0)
     qtbot.mousePress(page.end, LEFT, pos=start)
     qtbot.mouseMove(page.end, (start + goal) / 2)
     qtbot.mouseMove(page.end, goal)
@@ -130,7 +130,9 @@ def test_a_shaft_is_dragged_and_its_findings_are_live(
     assert moved is not None
     there = moved.shaft(shaft.name)
     assert there is not None
-    assert (there.x_u, there.y_u) == (shaft.x_u + 2, shaft.y_u)
+    unit = window.session.vehicle.kit.grid_unit_mm
+    step = 2 * unit if way > 0 else -2 * unit  # the box may lie mirrored
+    assert (there.x_mm, there.y_mm) == (shaft.x_mm + step, shaft.y_mm)
     assert "bad-seat" in findings(window)
     assert tells(page.words.text(), "tab-layout.thing-wrong-see-the-findings", value="s are")
     window.session.undo_stack.undo()
@@ -279,7 +281,7 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
     page = tab.whole_page
 
     def outline() -> int:
-        return len(window.session.vehicle.placing.outline_u)
+        return len(window.session.vehicle.placing.outline_mm)
 
     by_hand(page, "Draw the outline")
     assert tells(page.words.text(), "tab-layout.click-the-corners-of-the-space-allowed-one")
@@ -332,7 +334,10 @@ def test_proposals_are_ranked_and_one_is_chosen(qtbot: QtBot, open_window: OpenW
     assert layout is not None
     selector = layout.shaft("selector.1")
     assert selector is not None
-    assert (selector.x_u, selector.y_u) == (second.shift_u, second.height_u)
+    unit = window.session.vehicle.kit.grid_unit_mm
+    # the box lies mirrored, as the lever has its first rail on the right
+    there = (-second.shift_u * unit, second.height_u * unit)
+    assert (selector.x_mm, selector.y_mm) == there
 
 
 def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
@@ -443,8 +448,8 @@ def test_a_wooden_slot_box_is_placed_with_its_output_held(
     assert not page.apart.isVisible()  # columns stand as far apart as their rows' gears do
     assert page.rows["rail_teeth"].text() == "24"
     assert page.space_unit.text() == "mm"
-    type_over(qtbot, page.spaces["high_u"], "30 cm")
-    assert page.spaces["high_u"].text() == "300"
+    type_over(qtbot, page.spaces["high_mm"], "30 cm")
+    assert page.spaces["high_mm"].text() == "300"
     page.holds.setCurrentIndex(1)
     page.holds.activated.emit(1)
     type_over(qtbot, page.point, "0, 52")
@@ -468,7 +473,7 @@ def test_a_limit_set_on_a_placed_box_is_met_by_a_new_proposal(
     window, tab = placed_window(qtbot, open_window)
     page = tab.whole_page
     assert page.proposal is None
-    type_over(qtbot, page.spaces["wide_u"], "10")
+    type_over(qtbot, page.spaces["wide_mm"], "10")
     assert findings(window).count("outside-hull") == 1  # one for all that stick out
     qtbot.waitUntil(page.take.isVisible, timeout=30_000)
     assert window.session.vehicle.layout is not None  # it stays until another one is taken

@@ -240,18 +240,6 @@ def place_unit(vehicle: Vehicle) -> str:
 
 
 def parse_place(text: str, *, what: str, vehicle: Vehicle) -> tuple[float, float]:
-    """Read two lengths, apart by a semicolon or a comma; give them in units of the kit.
-
-    Raises
-    ------
-    InputError
-        They cannot be used, or are not two.
-    """
-    x_mm, y_mm = parse_place_mm(text, what=what, vehicle=vehicle)
-    return length_u(vehicle, x_mm), length_u(vehicle, y_mm)
-
-
-def parse_place_mm(text: str, *, what: str, vehicle: Vehicle) -> tuple[float, float]:
     """Read two lengths, apart by a semicolon or a comma, bare ones in units on a grid; in mm.
 
     Raises

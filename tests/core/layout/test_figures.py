@@ -168,8 +168,10 @@ def test_moving_by_hand_is_as_audited(name: str) -> None:
     assert vehicle.layout is not None
     figures: dict[str, Any] = {}
     for shaft in vehicle.layout.shafts:
-        at = (shaft.x_u + 1, shaft.y_u - 0.5)
-        figures[f"meshes {shaft.name}"] = meshes_of_shaft(vehicle, shaft.name, shaft.x_u, shaft.y_u)
+        at = (shaft.x_mm + 8, shaft.y_mm - 4)
+        figures[f"meshes {shaft.name}"] = meshes_of_shaft(
+            vehicle, shaft.name, shaft.x_mm, shaft.y_mm
+        )
         moved = apply_edit(vehicle, move_shaft(vehicle, shaft.name, *at))
         figures[f"moved {shaft.name}"] = [
             moved.layout.shafts if moved.layout else None,
@@ -220,12 +222,12 @@ def test_a_shaft_goes_to_the_nearest_place_of_its_grid() -> None:
     assert bus.layout is not None
     name = bus.layout.shafts[3].name
     half = apply_edit(bus, Edit.one("", ("placing", "half_units"), True))
-    for vehicle, place in ((bus, (2.0, -4.0)), (half, (2.5, -3.5))):
-        moved = apply_edit(vehicle, move_shaft(vehicle, name, 2.4, -3.6))
+    for vehicle, place in ((bus, (16.0, -32.0)), (half, (20.0, -28.0))):
+        moved = apply_edit(vehicle, move_shaft(vehicle, name, 19.2, -28.8))
         assert moved.layout is not None
         shaft = moved.layout.shaft(name)
         assert shaft is not None
-        assert (shaft.x_u, shaft.y_u) == place
+        assert (shaft.x_mm, shaft.y_mm) == place
 
 
 def test_the_frame_is_said_in_the_kits_own_measure() -> None:

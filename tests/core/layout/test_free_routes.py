@@ -20,7 +20,6 @@ from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.reliefs import reliefs
 from mild_badger.core.layout.routes import Bounds
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.space import length_u
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -122,7 +121,7 @@ def test_a_made_slot_box_is_placed_whole_and_touches_nothing(kit: str) -> None:
 
 
 def test_a_made_slot_box_keeps_to_the_space_and_says_what_would_help() -> None:
-    low = slotted("wood-shop", high_u=length_u(slotted("wood-shop"), 100.0))
+    low = slotted("wood-shop", high_mm=100.0)
     placed = place_box(low)
     taken = apply_edit(low, apply_layout(low, placed))
     assert "outside-hull" not in {f.code for f in layout_findings(taken)}

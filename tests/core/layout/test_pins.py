@@ -28,7 +28,6 @@ from telling import refuses, tells
 from .test_place_box import with_placing
 
 TRACTOR = example_vehicle("larkholm-timber-tractor")
-UNIT = TRACTOR.kit.grid_unit_mm
 
 
 def holding(vehicle: Vehicle, **places: tuple[float, float]) -> Vehicle:
@@ -44,7 +43,7 @@ def codes(vehicle: Vehicle) -> list[str]:
 
 def test_a_box_is_turned_so_that_its_layshaft_stands_where_it_is_held() -> None:
     apart = 48.75  # (12 + 27) · 2.5 / 2, the tractor's centre distance
-    held = holding(TRACTOR, input_1=(2.0, 1.0), layshaft_1=(2.0 + apart / UNIT, 1.0))
+    held = holding(TRACTOR, input_1=(20.0, 10.0), layshaft_1=(20.0 + apart, 10.0))
     before, after = stack_for(TRACTOR), stack_for(held)
     assert before is not None
     assert after is not None
@@ -59,7 +58,7 @@ def test_a_box_is_turned_so_that_its_layshaft_stands_where_it_is_held() -> None:
 
 
 def test_a_shaft_held_where_its_pairs_do_not_reach_is_found_and_let_go() -> None:
-    held = holding(TRACTOR, layshaft_1=(1.0, 1.0))
+    held = holding(TRACTOR, layshaft_1=(10.0, 10.0))
     (found,) = [f for f in layout_findings(held) if f.code == "pin-missed"]
     assert found.figure == pytest.approx(48.75 - hypot(10, 10), abs=1e-6)
     assert found.mend is not None
@@ -68,24 +67,24 @@ def test_a_shaft_held_where_its_pairs_do_not_reach_is_found_and_let_go() -> None
 
 def test_a_slot_box_is_searched_with_its_output_held() -> None:
     bus = with_placing(example_vehicle(), seconds=4.0)
-    held = holding(bus, input_1=(5.0, 2.0), selector_1=(6.0, 6.0))
+    held = holding(bus, input_1=(40.0, 16.0), selector_1=(48.0, 48.0))
     placed = place_box(held, enough=True)
     # sought mirrored, as the lever has its first rail on the right
     assert (placed.shift_u, placed.height_u) == (-1, 4)
     taken = apply_edit(held, apply_layout(held, placed))
     layout = taken.layout
     assert layout is not None
-    places = {shaft.name: (shaft.x_u, shaft.y_u) for shaft in layout.shafts}
-    assert places["input.1"] == (5.0, 2.0)
-    assert places[taken.box.output] == (6.0, 6.0)
+    places = {shaft.name: (shaft.x_mm, shaft.y_mm) for shaft in layout.shafts}
+    assert places["input.1"] == (40.0, 16.0)
+    assert places[taken.box.output] == (48.0, 48.0)
     assert not {"pin-missed", "clash", "bad-seat", "outside-hull"} & set(codes(taken))
 
 
 def inner_shaft(vehicle: Vehicle) -> tuple[str, tuple[float, float]]:
-    """A shaft between two pairs of a placed slot box, and where it stands in units."""
+    """A shaft between two pairs of a placed slot box, and where it stands, mm."""
     assert vehicle.layout is not None
     shaft = next(s for s in vehicle.layout.shafts if s.side != "both" and "idler" not in s.name)
-    return shaft.name, (shaft.x_u, shaft.y_u)
+    return shaft.name, (shaft.x_mm, shaft.y_mm)
 
 
 @cache
@@ -101,7 +100,7 @@ def test_an_inner_shaft_of_a_slot_box_stays_where_it_is_held() -> None:
     first = placed_bus()
     name, (x, y) = inner_shaft(first)
     # a step beside where the search put it of its own
-    for place in ((x, y + 1), (x, y - 1), (x + 1, y), (x - 1, y)):
+    for place in ((x, y + 8), (x, y - 8), (x + 8, y), (x - 8, y)):
         held = placed_with(apply_edit(first, set_pin(first, name, place)))
         assert held.layout is not None
         if not held.layout.unplaced:
@@ -114,7 +113,7 @@ def test_an_inner_shaft_of_a_slot_box_stays_where_it_is_held() -> None:
 
 def inner_place(vehicle: Vehicle, name: str) -> tuple[float, float]:
     assert vehicle.layout is not None
-    return next((s.x_u, s.y_u) for s in vehicle.layout.shafts if s.name == name)
+    return next((s.x_mm, s.y_mm) for s in vehicle.layout.shafts if s.name == name)
 
 
 def test_in_wood_idlers_are_put_in_so_that_a_held_shaft_is_reached() -> None:

@@ -83,7 +83,9 @@ def test_a_demo_is_placed_whole_and_right(placed: Vehicle) -> None:
         assert abs(gear.error_percent) <= 3.0
     layout = placed.layout
     assert layout is not None
-    assert all(shaft.x_u == int(shaft.x_u) for shaft in layout.shafts)  # half units are off
+    assert all(
+        shaft.x_mm % placed.kit.grid_unit_mm == 0 for shaft in layout.shafts
+    )  # half units are off
 
 
 def test_the_stack_is_clear_by_shapely_and_every_shaft_stands_in_two_walls(
@@ -112,13 +114,13 @@ def test_the_checker_rejects_every_seeded_change_that_makes_it_wrong(placed: Veh
             other = layout.model_copy(update={"gears": tuple(gears)})
             assert verify_layout(placed.model_copy(update={"layout": other})), (gear, change)
     for number, shaft in enumerate(layout.shafts):
-        for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
+        for dx, dy in ((8, 0), (-8, 0), (0, 8), (0, -8)):
             shafts = list(layout.shafts)
-            moved = {"x_u": shaft.x_u + dx, "y_u": shaft.y_u + dy}
+            moved = {"x_mm": shaft.x_mm + dx, "y_mm": shaft.y_mm + dy}
             shafts[number] = shaft.model_copy(update=moved)
             other = layout.model_copy(update={"shafts": tuple(shafts)})
             found = verify_layout(placed.model_copy(update={"layout": other}))
-            meshes = meshes_of_shaft(placed, shaft.name, moved["x_u"], moved["y_u"])
+            meshes = meshes_of_shaft(placed, shaft.name, moved["x_mm"], moved["y_mm"])
             if any(m.seat is None or not m.seat.verdict.runs for m in meshes):
                 assert found, (shaft, dx, dy)
 
@@ -244,13 +246,13 @@ def test_shafts_and_gears_are_moved_by_hand(placed: Vehicle) -> None:
     layout = placed.layout
     assert layout is not None
     shaft = next(s for s in layout.shafts if "/" in s.name)
-    moved = apply_edit(placed, move_shaft(placed, shaft.name, shaft.x_u + 1.3, shaft.y_u))
+    moved = apply_edit(placed, move_shaft(placed, shaft.name, shaft.x_mm + 10.4, shaft.y_mm))
     assert moved.layout is not None
     there = moved.layout.shaft(shaft.name)
     assert there is not None
-    assert (there.x_u, there.y_u) == (shaft.x_u + 1, shaft.y_u)  # whole units
+    assert (there.x_mm, there.y_mm) == (shaft.x_mm + 8, shaft.y_mm)  # whole units
     assert verify_layout(moved)
-    here = meshes_of_shaft(placed, shaft.name, shaft.x_u, shaft.y_u)
+    here = meshes_of_shaft(placed, shaft.name, shaft.x_mm, shaft.y_mm)
     assert here
     assert all(m.seat is not None and m.seat.verdict.runs for m in here)
     assert "e " in here[0].summary
@@ -298,8 +300,8 @@ def test_a_hull_binds_and_what_stands_out_is_found() -> None:
     assert layout is not None
     stack = stack_of(loose, layout)
     tops = [stack.rods[d.shaft].y_mm + d.radius_mm for d in stack.discs if "gear" in d.body]
-    high = (max(tops) + 13.0) / 8  # from the lower edge of the rail's 24-tooth gears
-    low = with_placing(example_vehicle(SWEEPER), high_u=high - 0.5, wide_u=14.0)
+    high = max(tops) + 13.0  # from the lower edge of the rail's 24-tooth gears
+    low = with_placing(example_vehicle(SWEEPER), high_mm=high - 4.0, wide_mm=112.0)
     found = place_box(low)
     taken = apply_edit(low, apply_layout(low, found))
     assert verify_layout(taken) == ()

@@ -68,7 +68,8 @@ def test_the_rows_lie_inside_the_space_allowed(high: float) -> None:
     tip = tip_mm(BUS.kit, 8 * BUS.placing.spacing_u) / BUS.kit.grid_unit_mm
     wide = 100.0
     outline = ((-wide, -tip - 0.1), (wide, -tip - 0.1), (wide, high), (-wide, high))
-    search = searching(BUS, outline_u=outline)
+    unit = BUS.kit.grid_unit_mm
+    search = searching(BUS, outline_mm=tuple((x * unit, y * unit) for x, y in outline))
     row = (0, 4)  # two units up, at the first column
     assert search._row_inside(row, rail=True) is (2 + tip <= high)
     assert search._row_inside((0, -1), rail=True) is False
@@ -88,7 +89,7 @@ def test_every_mesh_in_two_layers_or_at_a_wrong_distance_is_found() -> None:
     ]
     shaft = next(g.shaft for g in layout.gears if g.body == f"{second}.driven")
     shafts = [
-        s.model_copy(update={"x_u": s.x_u + 0.5}) if s.name == shaft else s for s in layout.shafts
+        s.model_copy(update={"x_mm": s.x_mm + 4.0}) if s.name == shaft else s for s in layout.shafts
     ]
     wrong = layout.model_copy(update={"gears": tuple(moved), "shafts": tuple(shafts)})
     findings = tuple(layout_findings(bus.model_copy(update={"layout": wrong})))

@@ -317,18 +317,14 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
     layout = placed.layout
     assert layout is not None
     stack = stack_in(placed)
-    unit = placed.kit.grid_unit_mm
-    reach = [
-        (stack.rods[d.shaft].x_mm / unit, stack.rods[d.shaft].y_mm / unit, d.radius_mm / unit)
-        for d in stack.discs
-    ]
+    reach = [(stack.rods[d.shaft].x_mm, stack.rods[d.shaft].y_mm, d.radius_mm) for d in stack.discs]
     left, right = min(x - r for x, _, r in reach), max(x + r for x, _, r in reach)
     low, high = min(y - r for _, y, r in reach), max(y + r for _, y, r in reach)
     around = [(left, low), (right, low), (right, high), (left, high)]
-    wide = apply_edit(placed, Edit.one("", ("placing", "outline_u"), around))
+    wide = apply_edit(placed, Edit.one("", ("placing", "outline_mm"), around))
     assert not [f for f in verify_layout(wide) if f.code == "outside-hull"]
-    tight = [(left, low), (right - 0.5, low), (right - 0.5, high), (left, high)]
-    found = verify_layout(apply_edit(placed, Edit.one("", ("placing", "outline_u"), tight)))
+    tight = [(left, low), (right - 4, low), (right - 4, high), (left, high)]
+    found = verify_layout(apply_edit(placed, Edit.one("", ("placing", "outline_mm"), tight)))
     assert {f.code for f in found} == {"outside-hull"}
     assert tells(
         plain(found[0].text),
@@ -336,14 +332,14 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
         radius_mm="4.0 mm",
     )
     # placing anew keeps to an outline that the present placement does not
-    room = [(left, low), (right + 3, low), (right + 3, high + 4), (left + 0.5, high + 4)]
-    assert verify_layout(apply_edit(placed, Edit.one("", ("placing", "outline_u"), room)))
-    asked = with_placing(placed, outline_u=tuple(room))
+    room = [(left, low), (right + 24, low), (right + 24, high + 32), (left + 4, high + 32)]
+    assert verify_layout(apply_edit(placed, Edit.one("", ("placing", "outline_mm"), room)))
+    asked = with_placing(placed, outline_mm=tuple(room))
     again = first_whole(asked)
     assert again.complete
     assert verify_layout(apply_edit(asked, apply_layout(asked, again))) == ()
     with refuses(DocumentError, "layout.the-hulls-outline-leaves-no-room-for-the"):
-        first_whole(with_placing(placed, outline_u=((0, 0), (9, 0), (9, 9), (0, 9))))
+        first_whole(with_placing(placed, outline_mm=((0, 0), (72, 0), (72, 72), (0, 72))))
 
 
 @pytest.mark.parametrize(
@@ -361,7 +357,7 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
 )
 def test_an_outline_must_be_one(corners: list[tuple[float, float]], words: Told) -> None:
     with refuses(DocumentError, words):
-        apply_edit(example_vehicle(), Edit.one("", ("placing", "outline_u"), corners))
+        apply_edit(example_vehicle(), Edit.one("", ("placing", "outline_mm"), corners))
 
 
 def test_an_idler_is_put_in_and_taken_out_by_hand(placed: Vehicle) -> None:

@@ -292,3 +292,30 @@ def test_files_before_version_6_keep_what_hangs_on_names() -> None:
     assert (
         evaluate(read).findings == evaluate(truck.model_copy(update={"trial": read.trial})).findings
     )
+
+
+def test_places_in_units_are_read_as_the_same_places_in_mm() -> None:
+    path = Path(__file__).parents[2] / "vehicles" / "larkholm-mail-bus-placed.badger.json"
+    data = json.loads(path.read_text(encoding="utf-8"))
+    old = data["vehicle"]
+    assert data["version"] < 10
+    unit = old["kit"]["grid_unit_mm"]
+    old["placing"] |= {
+        "wide_u": 14.5,
+        "high_u": 9,
+        "outline_u": [[0, 0], [20, 0], [20, 12.5]],
+        "pins": [{"shaft": "input.1", "x_u": 1, "y_u": -2}],
+    }
+    read = decode(json.dumps(data).encode())
+    assert read.layout is not None
+    assert read.layout.layers == old["layout"]["layers"]
+    assert [(shaft.name, shaft.x_mm, shaft.y_mm) for shaft in read.layout.shafts] == [
+        (shaft["name"], shaft["x_u"] * unit, shaft["y_u"] * unit)
+        for shaft in old["layout"]["shafts"]
+    ]
+    assert (read.placing.wide_mm, read.placing.high_mm) == (14.5 * unit, 9 * unit)
+    assert read.placing.outline_mm[2] == (20 * unit, 12.5 * unit)
+    assert (read.placing.pins[0].x_mm, read.placing.pins[0].y_mm) == (unit, -2 * unit)
+    # another grid leaves a placed box where it stands
+    other = read.model_copy(update={"kit": read.kit.model_copy(update={"grid_unit_mm": 2 * unit})})
+    assert decode(encode(other)).layout == read.layout

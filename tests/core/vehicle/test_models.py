@@ -89,23 +89,22 @@ from telling import Told, refuses, told
         ),
         (
             PlacementSettings,
-            {"outline_u": ((0, 0), (1, 1))},
+            {"outline_mm": ((0, 0), (1, 1))},
             told("vehicle.the-hulls-outline-has-corners-it-takes-three"),
         ),
         (
             PlacementSettings,
-            {"outline_u": ((0, 0), (4, 4), (4, 0), (0, 4))},
+            {"outline_mm": ((0, 0), (4, 4), (4, 0), (0, 4))},
             told("vehicle.the-hulls-outline-crosses-itself-between", n="1", m="3"),
         ),
         (
             BoxLayout,
-            {"spacing_u": 3, "layers": 1, "shafts": [{"name": "a", "x_u": 0, "y_u": 0}] * 2},
+            {"layers": 1, "shafts": [{"name": "a", "x_mm": 0, "y_mm": 0}] * 2},
             told("vehicle.two-shafts-of-the-layout-share-a-name"),
         ),
         (
             BoxLayout,
             {
-                "spacing_u": 3,
                 "layers": 1,
                 "gears": [{"body": "g", "teeth": 8, "shaft": "a", "side": "front", "layer": 1}],
             },
@@ -114,9 +113,8 @@ from telling import Told, refuses, told
         (
             BoxLayout,
             {
-                "spacing_u": 3,
                 "layers": 1,
-                "shafts": [{"name": "a", "x_u": 0, "y_u": 0}],
+                "shafts": [{"name": "a", "x_mm": 0, "y_mm": 0}],
                 "gears": [{"body": "g", "teeth": 8, "shaft": "a", "side": "front", "layer": 2}],
             },
             told("vehicle.is-in-layer-of", layer="2", layers="1"),
@@ -130,7 +128,7 @@ def test_what_cannot_be_is_refused(model: Any, values: dict[str, object], words:
 
 def test_outlines_that_only_touch_at_corners_are_taken() -> None:
     for corners in (((0, 0), (6, 0), (6, 5)), ((0, 0), (6, 0), (6, 5), (3, 2), (0, 5))):
-        assert PlacementSettings(outline_u=corners).outline_u == corners
+        assert PlacementSettings(outline_mm=corners).outline_mm == corners
 
 
 def test_cylinders_lean_in_turn() -> None:
@@ -144,9 +142,8 @@ def test_gears_of_several_trains_that_are_one_part() -> None:
     gear = {"teeth": 8, "shaft": "a", "side": "front", "layer": 1}
     layout = BoxLayout.model_validate(
         {
-            "spacing_u": 3,
             "layers": 2,
-            "shafts": [{"name": "a", "x_u": 1, "y_u": 2}],
+            "shafts": [{"name": "a", "x_mm": 1, "y_mm": 2}],
             "gears": [
                 gear | {"body": "g"},
                 gear | {"body": "h"},

@@ -31,11 +31,16 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
     """
     shafts = []
     aside, up = placed.offset_u
+    unit = vehicle.kit.grid_unit_mm
+
+    def at(x_u: float, y_u: float) -> dict[str, float]:
+        return {"x_mm": (x_u + aside) * unit, "y_mm": (y_u + up) * unit}
+
     for column, (x, y) in enumerate(placed.selectors_u, start=1):
         if column <= len(placed.inputs_u):
             left, low = placed.inputs_u[column - 1]
-            shafts.append(LayoutShaft(name=input_shaft(column), x_u=left + aside, y_u=low + up))
-        shafts.append(LayoutShaft(name=selector_shaft(column), x_u=x + aside, y_u=y + up))
+            shafts.append(LayoutShaft(name=input_shaft(column), **at(left, low)))
+        shafts.append(LayoutShaft(name=selector_shaft(column), **at(x, y)))
     gears = []
     shared: dict[tuple[object, ...], str] = {}
     for chosen in placed.chosen:
@@ -54,9 +59,11 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
                 shafts.append(
                     LayoutShaft(
                         name=names[number],
-                        x_u=(x + chosen.start[0]) / placed.steps_a_unit + aside,
-                        y_u=(y + chosen.start[1]) / placed.steps_a_unit + up,
                         side=chosen.slot.face,
+                        **at(
+                            (x + chosen.start[0]) / placed.steps_a_unit,
+                            (y + chosen.start[1]) / placed.steps_a_unit,
+                        ),
                     )
                 )
         bodies = [
@@ -71,7 +78,6 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
                 )
             )
     layout = BoxLayout(
-        spacing_u=placed.placing.spacing_u,
         layers=_layers(vehicle, placed),
         shafts=tuple(shafts),
         gears=tuple(gears),

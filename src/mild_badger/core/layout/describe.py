@@ -56,6 +56,7 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
 def describe_limits(vehicle: Vehicle) -> str:
     """List all limits that a placement keeps to, those that are set elsewhere too."""
     placing, kit = vehicle.placing, vehicle.kit
+    unit = kit.grid_unit_mm
     limits: list[str] = []
     if vehicle.search.within_stock:
         limits.append(say("layout.gears-within-the-stock"))
@@ -63,11 +64,11 @@ def describe_limits(vehicle: Vehicle) -> str:
         limits.append(say("layout.shafts-up-to", longest=max(kit.shaft_lengths_u)))
     if kit.beam_lengths_u and not kit.any_seat:
         limits.append(say("layout.beams-up-to", longest=max(kit.beam_lengths_u)))
-    if placing.wide_u is not None:
-        limits.append(say("layout.width-up-to", far=_length(vehicle, placing.wide_u)))
-    if placing.high_u is not None:
-        limits.append(say("layout.height-up-to", far=_length(vehicle, placing.high_u)))
-    if placing.outline_u:
+    if placing.wide_mm is not None:
+        limits.append(say("layout.width-up-to", far=_length(vehicle, placing.wide_mm / unit)))
+    if placing.high_mm is not None:
+        limits.append(say("layout.height-up-to", far=_length(vehicle, placing.high_mm / unit)))
+    if placing.outline_mm:
         limits.append(say("layout.the-outline-drawn"))
     limits += [
         say("layout.is-held", shaft=describe_shaft(vehicle, pin.shaft)) for pin in placing.pins
@@ -191,10 +192,7 @@ def _stack_data(vehicle: Vehicle, stack: Stack | None) -> dict[str, Any]:
 
 
 def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
-    """Give a placement as plain data: positions in u, layers, seat errors in mm.
-
-    In wood and print a u is the kit's ``grid_unit_mm`` too.
-    """
+    """Give a placement as plain data: positions and seat errors in mm, layers, rows in u."""
     layout = layout_of(vehicle, placed)
     unit = vehicle.kit.grid_unit_mm
     slots = []

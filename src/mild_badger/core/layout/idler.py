@@ -14,6 +14,7 @@ from mild_badger.core.vehicle.bodies import gear_body, idler_shaft
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import set_train
+from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id, pair_ids
@@ -64,7 +65,7 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
             layer=driver.layer,
         ),
     ]
-    shafts = [*moved.shafts, LayoutShaft(name=shaft, x_u=x, y_u=y, side=driver.side)]
+    shafts = [*moved.shafts, LayoutShaft(name=shaft, x_mm=x, y_mm=y, side=driver.side)]
     changes = _changes(vehicle, slot, number, longer, (shafts, gears))
     return Edit(
         say("layout.put-an-idler-of-into-gear", teeth=teeth, gear_name=vehicle.gear_name(gear)),
@@ -132,15 +133,14 @@ def _best_place(
     best: tuple[float, int, float, float] | None = None
     for teeth, size in sizes.items():
         for x, y in _places(vehicle, (a, one.teeth), teeth, (b, other.teeth)):
-            from_a, from_b = (x - a.x_u, y - a.y_u), (x - b.x_u, y - b.y_u)
+            from_a, from_b = (x - a.x_mm, y - a.y_mm), (x - b.x_mm, y - b.y_mm)
             if not hypot(*from_a) or not hypot(*from_b):
                 continue
-            apart = hypot(*from_a) * kit.grid_unit_mm
-            near = apart - (one.teeth + teeth) * kit.module_mm / 2
+            near = hypot(*from_a) - (one.teeth + teeth) * kit.module_mm / 2
             if abs(near) > 1.0:
                 continue
-            first = seat_at(kit, sizes[one.teeth], size, (abs(from_a[0]), abs(from_a[1])))
-            second = seat_at(kit, size, sizes[other.teeth], (abs(from_b[0]), abs(from_b[1])))
+            first = seat_at(kit, sizes[one.teeth], size, _units(kit, from_a))
+            second = seat_at(kit, size, sizes[other.teeth], _units(kit, from_b))
             errors = [abs(seat.engagement.seat_error_mm) for seat in (first, second)]
             barred = sum(not seat.verdict.runs for seat in (first, second))
             new = LayoutGear(body="new", teeth=teeth, shaft="new", side=one.side, layer=one.layer)
@@ -159,13 +159,19 @@ def _places(
     """Go through the places for an idler: round the driver on a grid, else where it meshes."""
     kit, (a, driver), (b, driven) = vehicle.kit, one, other
     if kit.any_seat:
-        near, far = ((teeth + z) * kit.module_mm / 2 / kit.grid_unit_mm for z in (driver, driven))
-        yield from crossings((a.x_u, a.y_u), near, (b.x_u, b.y_u), far)
+        near, far = ((teeth + z) * kit.module_mm / 2 for z in (driver, driven))
+        yield from crossings((a.x_mm, a.y_mm), near, (b.x_mm, b.y_mm), far)
         return
-    step = 0.5 if vehicle.placing.half_units else 1.0
-    reach = round(6 / step)
+    step = kit.grid_unit_mm * (0.5 if vehicle.placing.half_units else 1.0)
+    reach = round(6 * kit.grid_unit_mm / step)
     for n, m in product(range(-reach, reach + 1), repeat=2):
-        yield a.x_u + n * step, a.y_u + m * step
+        yield a.x_mm + n * step, a.y_mm + m * step
+
+
+def _units(kit: Kit, offset_mm: tuple[float, float]) -> tuple[float, float]:
+    """Give an offset in units of the grid, whichever way it goes."""
+    x, y = (abs(c) / kit.grid_unit_mm for c in offset_mm)
+    return x, y
 
 
 def _hits(vehicle: Vehicle, new: tuple[LayoutGear, tuple[float, float]], meshing: set[str]) -> int:
@@ -177,7 +183,7 @@ def _hits(vehicle: Vehicle, new: tuple[LayoutGear, tuple[float, float]], meshing
             continue
         shaft = layout.shaft(old.shaft) if layout is not None else None
         if shaft is not None:
-            apart = hypot(shaft.x_u - x, shaft.y_u - y) * vehicle.kit.grid_unit_mm
+            apart = hypot(shaft.x_mm - x, shaft.y_mm - y)
             hits += apart < tip_mm(vehicle.kit, gear.teeth) + tip_mm(vehicle.kit, old.teeth)
     return hits
 

@@ -79,7 +79,7 @@ def _mend(vehicle: Vehicle) -> Edit | None:
 def _wrong_way(vehicle: Vehicle) -> bool:
     """Whether the columns stand the other way than the lever has their rails."""
     places = {
-        column.column: shaft.x_u
+        column.column: shaft.x_mm
         for shaft in (vehicle.layout.shafts if vehicle.layout is not None else ())
         if (column := column_shaft(shaft.name)) is not None and column.kind == "selector"
     }

@@ -38,7 +38,7 @@ class MeshAt:
         )
 
 
-def meshes_of_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> tuple[MeshAt, ...]:
+def meshes_of_shaft(vehicle: Vehicle, name: str, x_mm: float, y_mm: float) -> tuple[MeshAt, ...]:
     """Judge the meshes of a shaft's gears with the shaft at a place."""
     layout = vehicle.layout
     if layout is None:
@@ -56,14 +56,15 @@ def meshes_of_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> tupl
         sizes = vehicle.kit.size(mine.teeth), vehicle.kit.size(its.teeth)
         seat = None
         if partner is not None and sizes[0] is not None and sizes[1] is not None:
-            offset = (abs(partner.x_u - x_u), abs(partner.y_u - y_u))
+            unit = vehicle.kit.grid_unit_mm
+            offset = (abs(partner.x_mm - x_mm) / unit, abs(partner.y_mm - y_mm) / unit)
             if hypot(*offset) > 0:
                 seat = seat_at(vehicle.kit, sizes[0], sizes[1], offset)
         meshes.append(MeshAt(mine.body, its.body, (mine.teeth, its.teeth), seat))
     return tuple(meshes)
 
 
-def move_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> Edit:
+def move_shaft(vehicle: Vehicle, name: str, x_mm: float, y_mm: float) -> Edit:
     """Move a shaft to the nearest place of the grid, half units where they are allowed.
 
     Raises
@@ -76,10 +77,10 @@ def move_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> Edit:
         raise InputError(say("layout.in-wood-and-print-a-shaft-stands-where-its"))
     if layout.shaft(name) is None:
         raise InputError(say("layout.the-layout-has-no-shaft", name=name))
-    step = 2 if vehicle.placing.half_units else 1
-    x, y = round(x_u * step) / step, round(y_u * step) / step
+    step = vehicle.kit.grid_unit_mm / (2 if vehicle.placing.half_units else 1)
+    x, y = round(x_mm / step) * step, round(y_mm / step) * step
     shafts = [
-        s.model_copy(update={"x_u": x, "y_u": y}) if s.name == name else s for s in layout.shafts
+        s.model_copy(update={"x_mm": x, "y_mm": y}) if s.name == name else s for s in layout.shafts
     ]
     return Edit.one(say("layout.move", name=name), ("layout", "shafts"), shafts)
 

@@ -25,15 +25,15 @@ def first_at_right(vehicle: Vehicle) -> bool:
 
 def mirrored_layout(layout: BoxLayout) -> BoxLayout:
     """Turn left to right."""
-    shafts = tuple(shaft.model_copy(update={"x_u": 0.0 - shaft.x_u}) for shaft in layout.shafts)
+    shafts = tuple(shaft.model_copy(update={"x_mm": 0.0 - shaft.x_mm}) for shaft in layout.shafts)
     return layout.model_copy(update={"shafts": shafts})
 
 
 def mirrored_placing(placing: PlacementSettings) -> PlacementSettings:
     """Turn held shafts and the hull left to right."""
-    pins = tuple(pin.model_copy(update={"x_u": 0.0 - pin.x_u}) for pin in placing.pins)
-    outline = tuple((0.0 - x, y) for x, y in placing.outline_u)
-    return placing.model_copy(update={"pins": pins, "outline_u": outline})
+    pins = tuple(pin.model_copy(update={"x_mm": 0.0 - pin.x_mm}) for pin in placing.pins)
+    outline = tuple((0.0 - x, y) for x, y in placing.outline_mm)
+    return placing.model_copy(update={"pins": pins, "outline_mm": outline})
 
 
 def mirror_edit(vehicle: Vehicle) -> Edit | None:
@@ -44,6 +44,6 @@ def mirror_edit(vehicle: Vehicle) -> Edit | None:
     changes = (
         Change(("layout",), mirrored_layout(vehicle.layout)),
         Change(("placing", "pins"), placing.pins),
-        Change(("placing", "outline_u"), placing.outline_u),
+        Change(("placing", "outline_mm"), placing.outline_mm),
     )
     return Edit(say("layout.mirror-the-box"), changes, own_ids=True)

@@ -1,8 +1,8 @@
 """Shafts that the builder holds at given points, and boxes turned so that they stand there.
 
-Points are in units of the kit, as all places of the document are: x to the right, y upwards, seen
-from the input end. A slot box is searched with its output held; the shafts of other boxes stand
-in one way to one another, and the box as a whole is moved and turned.
+Points are in mm: x to the right, y upwards, seen from the input end. A slot box is searched with
+its output held; the shafts of other boxes stand in one way to one another, and the box as a whole
+is moved and turned.
 """
 
 from collections.abc import Iterator, Mapping
@@ -28,18 +28,18 @@ SAME_MM = 0.05
 
 
 def pinned(vehicle: Vehicle) -> Mapping[str, Point]:
-    """Give the points at which shafts are held, in units of the kit."""
-    return {pin.shaft: (pin.x_u, pin.y_u) for pin in vehicle.placing.pins}
+    """Give the points at which shafts are held, mm."""
+    return {pin.shaft: (pin.x_mm, pin.y_mm) for pin in vehicle.placing.pins}
 
 
 def set_pin(vehicle: Vehicle, shaft: str, place: Point | None) -> Edit:
-    """Hold a shaft at a point, or let go of it."""
+    """Hold a shaft at a point in mm, or let go of it."""
     others = tuple(pin for pin in vehicle.placing.pins if pin.shaft != shaft)
     if place is None:
         words = say("layout.let-go-of", shaft=describe_shaft(vehicle, shaft))
         return Edit.one(words, ("placing", "pins"), others)
     words = say("layout.hold", shaft=describe_shaft(vehicle, shaft))
-    pin = Pin(shaft=shaft, x_u=place[0], y_u=place[1])
+    pin = Pin(shaft=shaft, x_mm=place[0], y_mm=place[1])
     return Edit.one(words, ("placing", "pins"), (*others, pin))
 
 
@@ -68,7 +68,7 @@ def held(vehicle: Vehicle, stack: Stack) -> Stack:
     if not pins or input_shaft() not in stack.rods:
         return stack
     start = stack.rods[input_shaft()]
-    goal = pins.get(input_shaft(), (start.x_mm / unit, start.y_mm / unit))
+    goal = pins.get(input_shaft(), (start.x_mm, start.y_mm))
     turn = 0.0
     for shaft, (x, y) in pins.items():
         rod = stack.rods.get(shaft)
@@ -81,8 +81,8 @@ def held(vehicle: Vehicle, stack: Stack) -> Stack:
     def moved(x: float, y: float) -> Point:
         a, b = x - start.x_mm, y - start.y_mm
         places = (
-            goal[0] * unit + a * turned[0] - b * turned[1],
-            goal[1] * unit + a * turned[1] + b * turned[0],
+            goal[0] + a * turned[0] - b * turned[1],
+            goal[1] + a * turned[1] + b * turned[0],
         )
         if vehicle.kit.any_seat:
             return places
@@ -99,7 +99,6 @@ def held(vehicle: Vehicle, stack: Stack) -> Stack:
 
 def pin_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find shafts that do not stand where they are held."""
-    unit = vehicle.kit.grid_unit_mm
     for shaft, (x, y) in pinned(vehicle).items():
         rod = stack.rods.get(shaft)
         if rod is None:
@@ -112,7 +111,7 @@ def pin_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 mend=set_pin(vehicle, shaft, None),
             )
             continue
-        off = hypot(rod.x_mm - x * unit, rod.y_mm - y * unit)
+        off = hypot(rod.x_mm - x, rod.y_mm - y)
         if off > SAME_MM:
             yield Finding(
                 Severity.ERROR,

@@ -148,7 +148,8 @@ class _PlacementSearch:
         bore = vehicle.hole_mm(thick, "running") + vehicle.frame.edge_mm
         self.holes_mm = bore if self.kit.any_seat else thick + self.room
         self.until = monotonic() + self.placing.seconds
-        pins = {pin.shaft: (pin.x_u, pin.y_u) for pin in self.placing.pins}
+        unit = self.kit.grid_unit_mm
+        pins = {pin.shaft: (pin.x_mm / unit, pin.y_mm / unit) for pin in self.placing.pins}
         self.offset_u = pins.get(input_shaft(), (0.0, 0.0))
         self.end_u = pins.get(box.output)
         self.held = {slot.gear: _held_between(slot, pins) for slot in self.slots}
@@ -426,7 +427,7 @@ class _PlacementSearch:
     def _in_hull(self, way: TrainRoute, start: Half) -> bool:
         """Whether all gears lie within the clear width and height, and within the outline."""
         placing, unit = self.placing, self.kit.grid_unit_mm
-        if placing.wide_u is None and placing.high_u is None and not placing.outline_u:
+        if placing.wide_mm is None and placing.high_mm is None and not placing.outline_mm:
             return True
         steps = self.steps_a_unit
         middle = self.pitch * (self.columns - 1) / 2 / steps
@@ -436,19 +437,19 @@ class _PlacementSearch:
             tip = tip_mm(self.kit, teeth) / unit
             across, above = (x + start[0]) / steps, (y + start[1]) / steps
             aside = abs(across - middle) + tip
-            if placing.wide_u is not None and aside > placing.wide_u / 2 + 1e-9:
+            if placing.wide_mm is not None and aside > placing.wide_mm / unit / 2 + 1e-9:
                 return False
-            if placing.high_u is not None and not (
-                floor - 1e-9 <= above - tip and above + tip <= floor + placing.high_u + 1e-9
+            if placing.high_mm is not None and not (
+                floor - 1e-9 <= above - tip and above + tip <= floor + placing.high_mm / unit + 1e-9
             ):
                 return False
-            if placing.outline_u and not self._in_outline(across, above, tip):
+            if placing.outline_mm and not self._in_outline(across, above, tip):
                 return False
         return True
 
     def _row_inside(self, row: Half, *, rail: bool) -> bool:
         """Whether the rail's gears, or the tie's and the sleeves, lie inside the outline."""
-        if not self.placing.outline_u:
+        if not self.placing.outline_mm:
             return True
         tip = tip_mm(self.kit, self.row_teeth if rail else self.tie_teeth)
         pitch, steps = self.pitch if rail else self.tied, self.steps_a_unit
@@ -466,7 +467,8 @@ class _PlacementSearch:
     def _in_outline(self, x: float, y: float, radius: float) -> bool:
         """Whether a circle lies inside the hull's outline: its middle is, and no side is nearer."""
         left, low = self.offset_u
-        corners = [(a - left, b - low) for a, b in self.placing.outline_u]
+        unit = self.kit.grid_unit_mm
+        corners = [(a / unit - left, b / unit - low) for a, b in self.placing.outline_mm]
         inside = False
         for (a, b), (c, d) in zip(corners, [*corners[1:], corners[0]], strict=True):
             if (b > y) != (d > y) and x < a + (y - b) * (c - a) / (d - b):

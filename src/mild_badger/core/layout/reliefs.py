@@ -75,7 +75,7 @@ def _relaxed(vehicle: Vehicle) -> Iterator[tuple[str, Vehicle]]:
         yield say("layout.half-units"), _placing(vehicle, half_units=True)
     near = min(2 * placing.near_percent, MOST_PERCENT)
     yield say("layout.ratios-within", near_percent=near), _placing(vehicle, near_percent=near)
-    free = _placing(vehicle, wide_u=None, high_u=None, outline_u=())
+    free = _placing(vehicle, wide_mm=None, high_mm=None, outline_mm=())
     yield say("layout.no-limit-of-width-height-and-outline"), free
     bought = search.model_copy(update={"within_stock": False})
     yield say("layout.parts-beyond-the-stock"), vehicle.model_copy(update={"search": bought})

@@ -59,7 +59,6 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
     slabs, kinds = tuple(name for name, _ in named), builder.kinds
     number = {name: n for n, name in enumerate(slabs)}
     walls = walls_in(kinds)
-    unit = vehicle.kit.grid_unit_mm
     at_one = {g.shaft for g in layout.gears if g.layer == 1}
     rods = {}
     for shaft in layout.shafts:
@@ -75,7 +74,7 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
             inner = "back 1" if shaft.name in at_one else "back inner wall"
             ends = (number[inner], number["back outer wall"])
         carried = tuple(w for w in walls if ends[0] <= w <= ends[1])
-        rods[shaft.name] = Rod(shaft.name, shaft.x_u * unit, shaft.y_u * unit, *ends, carried)
+        rods[shaft.name] = Rod(shaft.name, shaft.x_mm, shaft.y_mm, *ends, carried)
     discs = [
         Disc(g.body, g.shaft, number[f"{g.side} {g.layer}"], tip_mm(vehicle.kit, g.teeth), g.teeth)
         for g in layout.gears

@@ -346,7 +346,7 @@ def _clash(
 
 def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find gears that stand out of the clear width or height."""
-    placing, unit = vehicle.placing, vehicle.kit.grid_unit_mm
+    placing = vehicle.placing
     places = architecture_of(vehicle.box).places(vehicle.box)
     row = "input" if isinstance(places, Columns) and places.by_row else "selector"
     across = [
@@ -362,9 +362,9 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     over: list[tuple[float, Disc]] = []
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
-        wide = abs(rod.x_mm - middle) + disc.radius_mm - (placing.wide_u or 1e6) * unit / 2
-        low = floor - (rod.y_mm - disc.radius_mm) if placing.high_u is not None else 0.0
-        high = rod.y_mm + disc.radius_mm - floor - (placing.high_u or 1e6) * unit
+        wide = abs(rod.x_mm - middle) + disc.radius_mm - (placing.wide_mm or 1e6) / 2
+        low = floor - (rod.y_mm - disc.radius_mm) if placing.high_mm is not None else 0.0
+        high = rod.y_mm + disc.radius_mm - floor - (placing.high_mm or 1e6)
         out = max(wide, low, high)
         if disc.teeth and gear_of_body(vehicle, disc.body) and out > 0.01:
             over.append((out, disc))
@@ -394,14 +394,14 @@ def _outside(
 
 def _too_large(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find what makes a box of shafts wider or higher than it may be."""
-    unit, discs = vehicle.kit.grid_unit_mm, [d for d in stack.discs if d.shaft in stack.rods]
-    for most_u, axis in ((vehicle.placing.wide_u, "x_mm"), (vehicle.placing.high_u, "y_mm")):
-        if most_u is None or not discs:
+    discs = [d for d in stack.discs if d.shaft in stack.rods]
+    for most, axis in ((vehicle.placing.wide_mm, "x_mm"), (vehicle.placing.high_mm, "y_mm")):
+        if most is None or not discs:
             continue
         places = {disc: getattr(stack.rods[disc.shaft], axis) for disc in discs}
         low = min(places[disc] - disc.radius_mm for disc in discs)
         last = max(discs, key=lambda disc: places[disc] + disc.radius_mm)
-        out = places[last] + last.radius_mm - low - most_u * unit
+        out = places[last] + last.radius_mm - low - most
         if out > 0.01:
             yield from _outside(
                 vehicle,
@@ -412,12 +412,12 @@ def _too_large(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
 
 def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find gears and sleeves that stand out of the hull's outline."""
-    outline, unit = vehicle.placing.outline_u, vehicle.kit.grid_unit_mm
+    outline = vehicle.placing.outline_mm
     if len(outline) < 3:
         return
     from shapely.geometry import Point, Polygon  # noqa: PLC0415 (as above)
 
-    hull = Polygon([(x * unit, y * unit) for x, y in outline])
+    hull = Polygon(outline)
     over: list[tuple[float, Disc]] = []
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]

@@ -1,7 +1,7 @@
 """Where a slot box's shafts and gears sit, as the document holds it.
 
-Seen from the input end: x to the right, y upwards, in grid units. Along the shafts, from the input
-end: the front side's layers, highest number first; the middle with sleeves and drive row; the back
+Seen from the input end: x to the right, y upwards, in mm. Along the shafts, from the input end:
+the front side's layers, highest number first; the middle with sleeves and drive row; the back
 side's layers, lowest number first; last the gears that tie the selector shafts. Walls stand at both
 ends of either side.
 """
@@ -15,7 +15,9 @@ from mild_badger.core.vehicle.base import DocumentNode, RefersTo, ShortName, Tee
 
 __all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "Pin", "PlacementSettings", "Zone"]
 
-Place = Annotated[float, Field(ge=-200, le=200)]
+Place = Annotated[float, Field(ge=-10_000, le=10_000)]
+Size = Annotated[float, Field(gt=0, le=10_000)]
+Layer = Annotated[int, Field(ge=1, le=24)]
 Zone = Literal["front", "back"]
 Corner = tuple[float, float]
 Side = tuple[Corner, Corner]
@@ -26,29 +28,30 @@ class Pin(DocumentNode):
     """A shaft that the builder holds at a point."""
 
     shaft: Body
-    x_u: Place
-    y_u: Place
+    x_mm: Place
+    y_mm: Place
 
 
 class PlacementSettings(DocumentNode):
     """What a placement keeps to.
 
-    ``spacing_u`` from column to column, ``layers`` a side; ``wide_u`` and ``high_u`` are the clear
-    width and height for all gears, None for no limit, the width about the middle of the columns,
-    the height from the drive row's lower edge; ``half_units`` lets shafts stand between the grid's
-    points; ``near_percent`` is how far from the wanted ratio a train may be chosen when
-    that helps; ``seconds`` how long is looked at most. ``outline_u`` is the hull that all gears and
-    sleeves stay in, corner by corner, empty for none. ``pins`` are shafts held at a point.
+    ``spacing_u`` from column to column in units of the grid, ``layers`` a side; ``wide_mm`` and
+    ``high_mm`` are the clear width and height for all gears, None for no limit, the width about
+    the middle of the columns, the height from the drive row's lower edge; ``half_units`` lets
+    shafts stand between the grid's points; ``near_percent`` is how far from the wanted ratio a
+    train may be chosen when that helps; ``seconds`` how long is looked at most. ``outline_mm`` is
+    the hull that all gears and sleeves stay in, corner by corner, empty for none. ``pins`` are
+    shafts held at a point.
     """
 
     spacing_u: Annotated[int, Field(ge=2, le=8)] = 3
-    layers: Annotated[int, Field(ge=1, le=6)] = 3
-    wide_u: Annotated[float, Field(gt=0, le=200)] | None = None
-    high_u: Annotated[float, Field(gt=0, le=200)] | None = None
+    layers: Annotated[int, Field(ge=1, le=12)] = 3
+    wide_mm: Size | None = None
+    high_mm: Size | None = None
     half_units: bool = False
     near_percent: Annotated[float, Field(gt=0, le=20)] = 3.0
     seconds: Annotated[float, Field(gt=0, le=600)] = 8.0
-    outline_u: Annotated[tuple[tuple[Place, Place], ...], Field(max_length=60)] = ()
+    outline_mm: Annotated[tuple[tuple[Place, Place], ...], Field(max_length=60)] = ()
     pins: Annotated[tuple[Pin, ...], Field(max_length=12)] = ()
 
     @model_validator(mode="after")
@@ -60,7 +63,7 @@ class PlacementSettings(DocumentNode):
 
     @model_validator(mode="after")
     def _outline_is_one_line(self) -> Self:
-        corners = self.outline_u
+        corners = self.outline_mm
         if not corners:
             return self
         if len(corners) < 3:
@@ -95,8 +98,8 @@ class LayoutShaft(DocumentNode):
     """A shaft by the name of its body; intermediate ones stand on one side of the sleeves."""
 
     name: Body
-    x_u: Place
-    y_u: Place
+    x_mm: Place
+    y_mm: Place
     side: Literal["front", "back", "both"] = "both"
 
 
@@ -110,14 +113,13 @@ class LayoutGear(DocumentNode):
     teeth: Teeth
     shaft: Body
     side: Zone
-    layer: Annotated[int, Field(ge=1, le=6)]
+    layer: Layer
 
 
 class BoxLayout(DocumentNode):
     """A whole box, placed."""
 
-    spacing_u: Annotated[int, Field(ge=2, le=8)]
-    layers: Annotated[int, Field(ge=1, le=6)]
+    layers: Layer
     shafts: Annotated[tuple[LayoutShaft, ...], Field(max_length=400)] = ()
     gears: Annotated[tuple[LayoutGear, ...], Field(max_length=400)] = ()
     unplaced: Annotated[tuple[ShortName, ...], Field(max_length=24), RefersTo("gear")] = ()

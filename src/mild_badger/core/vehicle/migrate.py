@@ -9,9 +9,11 @@ from mild_badger.core.mechanisms.crane.model import INPUTS
 
 __all__ = ["VERSION", "migrate"]
 
-VERSION = 9
+VERSION = 10
 
 
+GRID_UNIT_MM = 8.0
+"""A grid's unit where an older file's kit gives none."""
 RENAMED = {
     "more_axles": "additional_axles",
     "liquids": "hydraulic_lines",
@@ -31,7 +33,8 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     cables, readings and kept versions. Version 7 keeps the letters of shafts; before, none was
     given, and three fields had other names. Version 8 knows sleeves, their forks and rails by what
     they couple, no more by a column's number. Version 9 knows parts by what they do or stand
-    between, where they had numbers along their shafts: see ``layout.old_part_keys``.
+    between, where they had numbers along their shafts: see ``layout.old_part_keys``. Version 10
+    holds places and sizes of a placement in mm, where they were in units of the kit's grid.
     """
     vehicle = data.get("vehicle")
     version = data.get("version", VERSION)
@@ -53,6 +56,8 @@ def _vehicle(old: dict[str, Any], version: int) -> dict[str, Any]:
         new = _with_ids(new)
     new = {RENAMED.get(key, key): value for key, value in new.items()}
     new = _with_sleeves(new)
+    if version < 10:
+        new = _in_mm(new)
     versions = old.get("versions")
     if isinstance(versions, list):
         new["versions"] = [
@@ -61,6 +66,42 @@ def _vehicle(old: dict[str, Any], version: int) -> dict[str, Any]:
             else kept
             for kept in versions
         ]
+    return new
+
+
+def _in_mm(vehicle: dict[str, Any]) -> dict[str, Any]:
+    """Turn a placement's grid units into mm; what is wrong with it is said when it is checked."""
+    kit, layout, placing = (vehicle.get(name) for name in ("kit", "layout", "placing"))
+    unit = kit.get("grid_unit_mm", GRID_UNIT_MM) if isinstance(kit, dict) else GRID_UNIT_MM
+    if not isinstance(unit, (int, float)):
+        return vehicle
+
+    def long(value: Any) -> Any:
+        return value * unit if isinstance(value, (int, float)) else value
+
+    def at(place: Any) -> Any:
+        if not isinstance(place, dict):
+            return place
+        named = {"x_u": "x_mm", "y_u": "y_mm"}
+        return {named.get(k, k): long(v) if k in named else v for k, v in place.items()}
+
+    def row(places: Any) -> Any:
+        return [at(place) for place in places] if isinstance(places, list) else places
+
+    new = dict(vehicle)
+    if isinstance(layout, dict):
+        kept = {key: value for key, value in layout.items() if key != "spacing_u"}
+        new["layout"] = kept | {"shafts": row(kept["shafts"])} if "shafts" in kept else kept
+    if isinstance(placing, dict):
+        sizes = {"wide_u": "wide_mm", "high_u": "high_mm"}
+        moved = {sizes.get(k, k): long(v) if k in sizes else v for k, v in placing.items()}
+        if "pins" in moved:
+            moved["pins"] = row(moved["pins"])
+        if "outline_u" in moved:
+            corners = moved.pop("outline_u")
+            known = isinstance(corners, list) and all(isinstance(one, list) for one in corners)
+            moved["outline_mm"] = [list(map(long, one)) for one in corners] if known else corners
+        new["placing"] = moved
     return new
 
 

@@ -37,8 +37,8 @@ class EndView(Canvas):
     Signals
     -------
     engage : name of the gear whose train was pressed
-    moved : a shaft's name and where it was dropped, in units
-    outlined : the corners of a hull that was drawn, in units
+    moved : a shaft's name and where it was dropped, mm
+    outlined : the corners of a hull that was drawn, mm
     """
 
     engage = pyqtSignal(object)
@@ -246,14 +246,14 @@ class EndView(Canvas):
 
     def _hull(self, painter: QPainter, vehicle: Vehicle) -> None:
         """Draw the hull's outline, and the one that is being drawn."""
-        tokens, unit = self.theme.tokens, vehicle.kit.grid_unit_mm * self._scale
+        tokens = self.theme.tokens
 
         def at(corner: tuple[float, float]) -> QPointF:
-            return QPointF(corner[0], -corner[1]) * unit + self._origin
+            return QPointF(corner[0], -corner[1]) * self._scale + self._origin
 
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen(tokens.soft, 1.6, dashed=True))
-        painter.drawPolygon(QPolygonF([at(corner) for corner in vehicle.placing.outline_u]))
+        painter.drawPolygon(QPolygonF([at(corner) for corner in vehicle.placing.outline_mm]))
         if self._corners is not None:
             painter.setPen(pen(tokens.run, 1.6))
             painter.drawPolyline(QPolygonF([at(corner) for corner in self._corners]))
@@ -293,7 +293,8 @@ class EndView(Canvas):
             return
         tokens = self.theme.tokens
         name, here = self._drag
-        x, y = self._units(here)
+        unit = vehicle.kit.grid_unit_mm
+        x, y = (c / unit for c in self._place_mm(here))
         painter.setPen(pen(tokens.run, 2.2))
         painter.setBrush(tokens.paper)
         painter.drawEllipse(here, 6, 6)
@@ -301,16 +302,16 @@ class EndView(Canvas):
         step = 2 if vehicle.placing.half_units else 1
         snapped = (round(x * step) / step, round(y * step) / step)
         lines = [f"({signed(snapped[0], 'g')}, {signed(snapped[1], 'g')}) u"]
-        lines += [mesh.summary for mesh in meshes_of_shaft(vehicle, name, *snapped)]
+        at = (snapped[0] * unit, snapped[1] * unit)
+        lines += [mesh.summary for mesh in meshes_of_shaft(vehicle, name, *at)]
         box = QRectF(here.x() + 12, here.y() - 8, 190, 16 * len(lines) + 6)
         painter.drawRoundedRect(box, 3, 3)
         painter.setPen(tokens.ink)
         for number, words in enumerate(lines):
             painter.drawText(QPointF(box.left() + 6, box.top() + 14 + 16 * number), words)
 
-    def _units(self, here: QPointF) -> tuple[float, float]:
-        unit = self.vehicle.kit.grid_unit_mm if self.vehicle else 8.0
-        place = (here - self._origin) / self._scale / unit
+    def _place_mm(self, here: QPointF) -> tuple[float, float]:
+        place = (here - self._origin) / self._scale
         return place.x(), -place.y()
 
     def _describe_disc(self, disc: Disc) -> str:
@@ -368,8 +369,9 @@ class EndView(Canvas):
             return
         here = event.position()
         if self._corners is not None and event.button() is Qt.MouseButton.LeftButton:
-            x, y = self._units(here)
-            self._corners = [*self._corners, (round(2 * x) / 2, round(2 * y) / 2)]
+            half = (self.vehicle.kit.grid_unit_mm if self.vehicle else 8.0) / 2
+            x, y = (round(c / half) * half for c in self._place_mm(here))
+            self._corners = [*self._corners, (x, y)]
             self.update()
             return
         rod = self._rod_near(here)
@@ -409,7 +411,7 @@ class EndView(Canvas):
             return
         apart = event.position() - self._at(self.stack.rods[drag[0]])
         if hypot(apart.x(), apart.y()) > HOLD_PX:
-            self.moved.emit(drag[0], *self._units(event.position()))
+            self.moved.emit(drag[0], *self._place_mm(event.position()))
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
         self._zoom, self._pan = 1.0, QPointF()

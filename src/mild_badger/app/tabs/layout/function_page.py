@@ -31,7 +31,7 @@ from mild_badger.core.layout.turning import seen_functions
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
-from mild_badger.text.fields import parse_place_mm, place_text
+from mild_badger.text.fields import parse_place, place_text
 
 __all__ = ["FunctionBoxPage"]
 
@@ -141,7 +141,7 @@ class FunctionBoxPage(QWidget):
         vehicle, output = self.session.vehicle, self.holds.currentData()
         place = None
         if text.strip():
-            place = parse_place_mm(text, what=self.point.accessibleName(), vehicle=vehicle)
+            place = parse_place(text, what=self.point.accessibleName(), vehicle=vehicle)
         return self.session.do(pin_output(vehicle, output, place))
 
     def _show_pin(self) -> None:

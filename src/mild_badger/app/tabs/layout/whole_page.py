@@ -34,7 +34,7 @@ from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.layout.reliefs import Reliefs
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.space import length_mm, length_u, set_space
+from mild_badger.core.layout.space import length_u, set_space
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
@@ -106,8 +106,8 @@ class WholePage(QWidget):
         self.spaces = {
             name: self._space(name, words)
             for name, words in (
-                ("wide_u", say("tab-layout.clear-width")),
-                ("high_u", say("tab-layout.clear-height")),
+                ("wide_mm", say("tab-layout.clear-width")),
+                ("high_mm", say("tab-layout.clear-height")),
             )
         }
         self.rows = {
@@ -148,9 +148,9 @@ class WholePage(QWidget):
                 fields["near_percent"],
                 caption("%", "soft"),
                 say("tab-layout.wide"),
-                self.spaces["wide_u"],
+                self.spaces["wide_mm"],
                 say("tab-layout.high"),
-                self.spaces["high_u"],
+                self.spaces["high_mm"],
                 self.space_unit,
                 self.half,
             )
@@ -237,8 +237,7 @@ class WholePage(QWidget):
         """Make a field for an outer size: in grid units, in wood and print a length."""
 
         def commit(text: str) -> object:
-            units = self._space_u(text, words)
-            return self.session.do(set_space(self.session.vehicle, name, units))
+            return self.session.do(set_space(name, self._space_mm(text, words)))
 
         made = DocumentLineEdit(self.session, commit, words)
         made.setFixedWidth(52)
@@ -246,12 +245,12 @@ class WholePage(QWidget):
         made.setToolTip(shown(words))
         return made
 
-    def _space_u(self, text: str, words: str) -> float | None:
+    def _space_mm(self, text: str, words: str) -> float | None:
         vehicle = self.session.vehicle
         if not text.strip():
             return None
         shown_in = place_unit(vehicle)
-        return length_u(vehicle, parse_length(text, what=words, kit=vehicle.kit, shown=shown_in))
+        return parse_length(text, what=words, kit=vehicle.kit, shown=shown_in)
 
     def _hold(self, text: str) -> object:
         """Hold the chosen shaft at the point typed, or let go of it where the field is empty."""
@@ -265,8 +264,7 @@ class WholePage(QWidget):
     def _show_pin(self) -> None:
         vehicle = self.session.vehicle
         place = pinned(vehicle).get(self.holds.currentData() or "")
-        x_mm, y_mm = (length_mm(vehicle, c) for c in place or (0.0, 0.0))
-        self.point.show_value("" if place is None else place_text(x_mm, y_mm, vehicle))
+        self.point.show_value("" if place is None else place_text(*place, vehicle))
 
     def _hand_menu(self) -> QPushButton:
         """Make the button under which stands what the builder can do by hand."""
@@ -358,11 +356,11 @@ class WholePage(QWidget):
         except BadgerError as error:
             self.session.refused.emit(str(error))
 
-    def _move(self, name: str, x_u: float, y_u: float) -> None:
+    def _move(self, name: str, x_mm: float, y_mm: float) -> None:
         if self._proposal is not None:
             self.session.refused.emit(say("tab-layout.use-this-layout-first-then-shafts-can-be"))
             return
-        self._try(move_shaft, name, x_u, y_u)
+        self._try(move_shaft, name, x_mm, y_mm)
 
     def _slide(self) -> None:
         layout, gear = self.session.vehicle.layout, self.session.situation.gear
@@ -408,7 +406,7 @@ class WholePage(QWidget):
             if corners
             else say("tab-layout.remove-the-outline-of-the-space-allowed")
         )
-        self.session.do(Edit.one(words, ("placing", "outline_u"), corners))
+        self.session.do(Edit.one(words, ("placing", "outline_mm"), corners))
         self._show()
 
     def _list_proposals(self) -> None:
@@ -472,9 +470,10 @@ class WholePage(QWidget):
         for name, space in self.spaces.items():
             value = getattr(placing, name)
             if value is not None and made:
-                space.show_value(field_text(length_mm(vehicle, value), "wide_mm", vehicle.shown_in))
+                space.show_value(field_text(value, "wide_mm", vehicle.shown_in))
             else:
-                space.show_value("" if value is None else number_text(value))
+                units = None if value is None else length_u(vehicle, value)
+                space.show_value("" if units is None else number_text(units))
         self.space_unit.setText(place_unit(vehicle))
         box = vehicle.box
         for name, teeth in self.rows.items():
