@@ -23,8 +23,8 @@ from mild_badger.app.tabs.layout.side_view import SideView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.situation import Situation
+from mild_badger.core.structure.slot_box import stack_of
 from mild_badger.core.vehicle.edit.apply import apply_edit
 
 FRAME_MS = 1000 / 60

@@ -23,10 +23,10 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.function_box import place_functions, take_places
 from mild_badger.core.layout.proposals import propose_layouts
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

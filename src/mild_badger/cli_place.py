@@ -25,10 +25,10 @@ from mild_badger.core.layout.function_box import (
     place_functions,
     take_places,
 )
-from mild_badger.core.layout.pins import set_pin, shaft_named
 from mild_badger.core.layout.proposals import propose_layouts
 from mild_badger.core.layout.reliefs import Reliefs, reliefs
 from mild_badger.core.message import say
+from mild_badger.core.structure.pins import set_pin, shaft_named
 from mild_badger.core.vehicle.boxes import NoBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.functions import FunctionBox

@@ -9,9 +9,9 @@ from mild_badger.core.axle.road_state import TyrePaths
 from mild_badger.core.axle.rows import AxleRow
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.ids import GearId
-from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.shift import ProfileShift
 from mild_badger.core.message import say
+from mild_badger.core.structure.train import Placement
 from mild_badger.core.vehicle.box import GearPair, Link
 
 __all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "GearTurns", "Sign", "Station"]

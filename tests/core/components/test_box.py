@@ -20,9 +20,9 @@ from mild_badger.core.components.solids import solid_of
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.part_sizes import sleeve_form
-from mild_badger.core.layout.names import shaft_letter
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import shaft_letter
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import placed_demo
 from telling import refuses

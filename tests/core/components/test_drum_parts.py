@@ -16,12 +16,12 @@ from mild_badger.core.components.drum_proof import prove_drums
 from mild_badger.core.components.proof import Turn
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.drum_place import DrumPlace, groove_mm, turned_deg
-from mild_badger.core.layout.drums import drums_of
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.plates import plates_of
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.shift.drum import drum_layout
+from mild_badger.core.structure.drum_place import DrumPlace, groove_mm, turned_deg
+from mild_badger.core.structure.drums import drums_of
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.plates import plates_of
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.workshop.parts import parts_needed

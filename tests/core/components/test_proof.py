@@ -20,7 +20,7 @@ from mild_badger.core.components.proof import STEPS, SolidProof, Step, prove_sol
 from mild_badger.core.components.solids import circle
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.watch import SearchStopped, Watch
 from strategies import placed_demo

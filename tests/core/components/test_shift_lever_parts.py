@@ -19,11 +19,11 @@ from mild_badger.core.components.shift_lever_proof import prove_shift_levers
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.components.vehicle_parts import levers_of, main_components
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.lever_place import LeverPlace, lean_rad
-from mild_badger.core.layout.mirror import mirror_edit
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import standing_out
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.structure.lever_place import LeverPlace, lean_rad
+from mild_badger.core.structure.mirror import mirror_edit
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import standing_out
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

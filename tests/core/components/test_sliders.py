@@ -15,11 +15,11 @@ from mild_badger.core.components.model import travel_in
 from mild_badger.core.components.proof import _met
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.propose import pairs_for_gear
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import Slot, gear_key
 from mild_badger.core.vehicle.boxes import LayshaftBox

@@ -4,8 +4,8 @@ import pytest
 
 from examples import example_vehicle
 from mild_badger.core.layout.diameters import diameter_choices
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.kit import Bearing
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -21,28 +21,16 @@ from mild_badger.core.layout.bearings import (
 from mild_badger.core.layout.findings import (
     layout_findings,
 )
-from mild_badger.core.layout.forks import forks_of, missing_forks
 from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
-from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
-from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.point_to_point import ways_anywhere, ways_to
-from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
 from mild_badger.core.layout.shaft_deflection import (
     separations,
     tooth_skip_torque_n_mm,
     wall_loads,
     weakest,
 )
-from mild_badger.core.layout.shaft_lengths import (
-    describe_stack,
-    shaft_cuts,
-    sleeve_saving_mm,
-    unequal,
-)
-from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.train import OPEN, crossings, place_train
 from mild_badger.core.layout.turning import (
     engaged_bodies,
     meshes_in,
@@ -51,7 +39,19 @@ from mild_badger.core.layout.turning import (
     shaft_turns,
 )
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
-from mild_badger.core.layout.walls import long_ties, walls_of
+from mild_badger.core.structure.forks import forks_of, missing_forks
+from mild_badger.core.structure.names import describe_body, describe_shaft, gear_of_body
+from mild_badger.core.structure.plates import plate_findings, plates_of
+from mild_badger.core.structure.shaft_box import shaft_stack, stack_for
+from mild_badger.core.structure.shaft_lengths import (
+    describe_stack,
+    shaft_cuts,
+    sleeve_saving_mm,
+    unequal,
+)
+from mild_badger.core.structure.stack import Stack
+from mild_badger.core.structure.train import OPEN, crossings, place_train
+from mild_badger.core.structure.walls import long_ties, walls_of
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.codec import decode
 from mild_badger.core.vehicle.edit.apply import apply_edit

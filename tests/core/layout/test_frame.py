@@ -18,14 +18,14 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
-from mild_badger.core.layout.slot_box import stack_of
-from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
+from mild_badger.core.structure.slot_box import stack_of
+from mild_badger.core.structure.walls import long_ties, walls_of
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle

@@ -19,7 +19,7 @@ from mild_badger.core.layout.manual_edit import move_shaft
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.reliefs import reliefs
 from mild_badger.core.layout.routes import Bounds
-from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

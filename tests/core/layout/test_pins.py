@@ -15,10 +15,10 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
-from mild_badger.core.layout.pins import set_pin, shaft_named
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.routes import Bounds
-from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.structure.pins import set_pin, shaft_named
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.bodies import input_shaft, lay_shaft
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

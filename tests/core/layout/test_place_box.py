@@ -31,11 +31,11 @@ from mild_badger.core.layout.place_box import Placed, place_box
 from mild_badger.core.layout.point_to_point import apply_way, ways_anywhere, ways_to
 from mild_badger.core.layout.reliefs import reliefs
 from mild_badger.core.layout.routes import Bounds, ways_between
-from mild_badger.core.layout.slot_box import stack_of
 from mild_badger.core.layout.verify import verify_layout
 from mild_badger.core.mesh.offsets import offsets
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.structure.slot_box import stack_of
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box

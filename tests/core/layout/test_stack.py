@@ -23,18 +23,18 @@ from mild_badger.core.layout.bearings import (
     describe_bearing,
     seat_choices,
 )
-from mild_badger.core.layout.forks import forks_of, missing_forks
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
-from mild_badger.core.layout.plates import plates_of
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import (
+from mild_badger.core.layout.verify import verify_forks, verify_layout
+from mild_badger.core.message import say
+from mild_badger.core.structure.forks import forks_of, missing_forks
+from mild_badger.core.structure.plates import plates_of
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import (
     describe_stack,
     shaft_cuts,
     sleeve_saving_mm,
 )
-from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.verify import verify_forks, verify_layout
-from mild_badger.core.message import say
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle

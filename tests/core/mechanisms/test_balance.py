@@ -6,7 +6,6 @@ import pytest
 
 from examples import example_vehicle
 from mild_badger.core.errors import InputError
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
 from mild_badger.core.mechanisms.balance.describe import describe_balance, describe_chart
 from mild_badger.core.mechanisms.balance.edits import (
@@ -26,6 +25,7 @@ from mild_badger.core.mechanisms.bearings.findings import bearing_findings
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
 from mild_badger.core.mechanisms.bearings.rows import bearing_rows
 from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Ring, Screw, Spool, Worm
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

@@ -8,7 +8,6 @@ from examples import example_vehicle
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.kit.catalogue import shipped_motors
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations, tooth_skip_torque_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.performance.drive import Drive, drive_all, drive_csv
@@ -20,6 +19,7 @@ from mild_badger.core.performance.losses import (
 )
 from mild_badger.core.performance.power_budget import power_budget
 from mild_badger.core.performance.pull import equilibrium_rpm, motor_trials, pulls, weakest_place
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle

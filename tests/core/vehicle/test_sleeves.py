@@ -4,9 +4,9 @@ import json
 import pickle
 
 from examples import example_vehicle
-from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.old_part_keys import with_part_ids
-from mild_badger.core.layout.slot_box import stack_of
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.slot_box import stack_of
 from mild_badger.core.trial.built import bays
 from mild_badger.core.vehicle.assembly import Assembly, Joint, PartState
 from mild_badger.core.vehicle.boxes import RangeBox

@@ -12,8 +12,8 @@ from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.kit.cautions import caution_of, cautions, cautions_for
-from mild_badger.core.layout.spacers import tight_spacers
 from mild_badger.core.shift.gate import gates
+from mild_badger.core.structure.spacers import tight_spacers
 from mild_badger.core.vehicle.codec import decode
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit

@@ -11,10 +11,10 @@ from shapely.geometry import Point, Polygon
 from examples import example_vehicle
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import plain
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.plates import plates_of
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.plates import plates_of
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.fit_strip import GRADES_MM
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape

@@ -3,10 +3,10 @@
 from mild_badger.app.drawing.train_view import TrainPicture
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.message import say
 from mild_badger.core.results import GearResult
+from mild_badger.core.structure.train import Placement
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.words import signed
 

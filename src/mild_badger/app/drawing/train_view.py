@@ -21,9 +21,9 @@ from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.message import say
+from mild_badger.core.structure.train import Placement
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.words import signed, word
 

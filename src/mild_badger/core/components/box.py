@@ -35,18 +35,18 @@ from mild_badger.core.kit.part_sizes import (
     sleeve_form,
     spacer_radius_mm,
 )
-from mild_badger.core.layout.brackets import SEAT_MM, brackets_of, tie_names, tie_nuts
-from mild_badger.core.layout.drums import drums_of
-from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.function_box import function_stack
-from mild_badger.core.layout.lever_place import lever_places
-from mild_badger.core.layout.plates import nut_radius_mm, plates_of
-from mild_badger.core.layout.shaft_box import ring_pair, stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
-from mild_badger.core.layout.spacers import beside_shafts, spacer_room_mm
-from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.walls import placed_drums, walls_of
 from mild_badger.core.mesh.centres import centre_of, shift_at
+from mild_badger.core.structure.brackets import SEAT_MM, brackets_of, tie_names, tie_nuts
+from mild_badger.core.structure.drums import drums_of
+from mild_badger.core.structure.forks import Fork, forks_of
+from mild_badger.core.structure.lever_place import lever_places
+from mild_badger.core.structure.plates import nut_radius_mm, plates_of
+from mild_badger.core.structure.shaft_box import ring_pair, stack_for
+from mild_badger.core.structure.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
+from mild_badger.core.structure.spacers import beside_shafts, spacer_room_mm
+from mild_badger.core.structure.stack import Stack
+from mild_badger.core.structure.walls import placed_drums, walls_of
 from mild_badger.core.templates.gear_shape import GearForm
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import GearPair

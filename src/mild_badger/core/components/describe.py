@@ -9,8 +9,8 @@ from mild_badger.core.components.lever_parts import lever_plan
 from mild_badger.core.driveline.assemble import axle_body
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import bushes_for, is_washer
-from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.message import say, say_count
+from mild_badger.core.structure.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve, rail_title
 from mild_badger.core.words import word

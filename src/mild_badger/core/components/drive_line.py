@@ -34,8 +34,8 @@ from mild_badger.core.driveline.assemble import (
 )
 from mild_badger.core.ids import AxleId
 from mild_badger.core.kit.part_sizes import RUN_MM
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import output_rod, shaft_cuts, stub_mm
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import output_rod, shaft_cuts, stub_mm
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train_rows import train_rows
 

@@ -17,7 +17,8 @@ from mild_badger.core.components.component import (
 )
 from mild_badger.core.components.solids import circle, round_hole, round_pin, strip_outline
 from mild_badger.core.kit.part_sizes import RUN_MM, arm_mm
-from mild_badger.core.layout.drum_place import (
+from mild_badger.core.shift.drum import drum_layout
+from mild_badger.core.structure.drum_place import (
     BAR_MM,
     DETENT_MM,
     EYE_MM,
@@ -27,8 +28,7 @@ from mild_badger.core.layout.drum_place import (
     follower_mm,
     groove_mm,
 )
-from mild_badger.core.layout.stack import Stack
-from mild_badger.core.shift.drum import drum_layout
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["drum_parts", "neutral_deg"]

@@ -30,10 +30,10 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import EquipmentId
 from mild_badger.core.kit.part_sizes import RUN_MM
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.mechanisms.clutch.model import Clutch, lining_mm
 from mild_badger.core.message import say
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR, input_shaft
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Edit

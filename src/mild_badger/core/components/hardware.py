@@ -10,9 +10,9 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import bushes_for, is_washer
 from mild_badger.core.layout.function_box import function_stack
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.walls import fitting_beam, long_ties
 from mild_badger.core.message import say
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.walls import fitting_beam, long_ties
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle

@@ -27,10 +27,10 @@ from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.solids import circle, round_hole
 from mild_badger.core.drivetrain.lever_motion import stroke_mm
 from mild_badger.core.kit.part_sizes import RUN_MM, spacer_radius_mm
-from mild_badger.core.layout.plates import nut_high_mm, nut_radius_mm
-from mild_badger.core.layout.shaft_lengths import stub_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.shapes import LeverShapes, lever_shapes
+from mild_badger.core.structure.plates import nut_high_mm, nut_radius_mm
+from mild_badger.core.structure.shaft_lengths import stub_mm
 from mild_badger.core.vehicle.bodies import (
     INNER_WALL,
     input_shaft,

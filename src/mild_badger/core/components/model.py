@@ -15,9 +15,9 @@ from mild_badger.core.components.solids import solid_of
 from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.driveline.assemble import shifter_state_for
 from mild_badger.core.errors import InputError
-from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 

@@ -5,9 +5,9 @@ from collections.abc import Iterator
 from mild_badger.core.components.component import Component, ComponentId, Prism
 from mild_badger.core.components.solids import circle, round_hole, slot_outlines
 from mild_badger.core.kit.part_sizes import RUN_MM
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.sensor_discs import DISC_MM, disc_places
-from mild_badger.core.layout.stack import Stack
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.sensor_discs import DISC_MM, disc_places
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["sensor_disc_parts"]

@@ -14,7 +14,7 @@ from math import asin, cos, sin
 from mild_badger.core.components.component import Component, ComponentId, Outline, Point, Prism
 from mild_badger.core.components.solids import circle, round_hole, round_pin, strip_outline
 from mild_badger.core.kit.part_sizes import RUN_MM, arm_mm
-from mild_badger.core.layout.lever_place import (
+from mild_badger.core.structure.lever_place import (
     BEHIND_MM,
     BODY_MM,
     EYE_MM,

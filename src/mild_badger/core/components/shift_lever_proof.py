@@ -19,7 +19,7 @@ from mild_badger.core.components.proof import (
 )
 from mild_badger.core.components.shift_lever_parts import LEVER_KINDS, posed
 from mild_badger.core.components.solids import solid_of
-from mild_badger.core.layout.lever_place import LeverPlace
+from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.watch import UNWATCHED, Watch
 
 __all__ = ["prove_shift_levers"]

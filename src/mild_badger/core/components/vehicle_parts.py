@@ -6,10 +6,10 @@ from mild_badger.core.components.box import BoxComponents, box_components, funct
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.lever_parts import lever_parts
 from mild_badger.core.components.shift_lever_parts import with_gear
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.lever_place import LeverPlace, lever_places
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.mechanisms.lever.reach import lever_seen
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.lever_place import LeverPlace, lever_places
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

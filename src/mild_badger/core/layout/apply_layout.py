@@ -3,9 +3,9 @@
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.layout.mirror import first_at_right, mirrored_layout
 from mild_badger.core.layout.place_box import Chosen, Placed
 from mild_badger.core.message import say
+from mild_badger.core.structure.mirror import first_at_right, mirrored_layout
 from mild_badger.core.vehicle.bodies import (
     gear_body,
     idler_shaft,

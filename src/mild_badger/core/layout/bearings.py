@@ -12,9 +12,9 @@ from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.names import describe_shaft
-from mild_badger.core.layout.stack import Rod, Stack
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import describe_shaft
+from mild_badger.core.structure.stack import Rod, Stack
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.frame import SeatBearing
 from mild_badger.core.vehicle.kit import Bearing

@@ -5,18 +5,18 @@ from typing import Any
 
 from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.layout.apply_layout import layout_of
-from mild_badger.core.layout.forks import forks_of, missing_forks
 from mild_badger.core.layout.function_box import function_stack
-from mild_badger.core.layout.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.proposals import changes_of
 from mild_badger.core.layout.reason import why_no_functions, why_no_place
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import function_holds_n_mm
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
+from mild_badger.core.structure.forks import forks_of, missing_forks
+from mild_badger.core.structure.names import describe_shaft, shaft_label, shaft_letter
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed, signed, word
 

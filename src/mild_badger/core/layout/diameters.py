@@ -7,7 +7,7 @@ apart at one diameter is known at every other. Prices are the builder's own.
 from dataclasses import dataclass
 
 from mild_badger.core.layout.shaft_deflection import separations, share_held
-from mild_badger.core.layout.stack import Stack
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["DiameterChoice", "diameter_choices"]

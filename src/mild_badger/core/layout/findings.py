@@ -11,34 +11,34 @@ from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.layout.bearings import bearing_findings
-from mild_badger.core.layout.brackets import posts_of
-from mild_badger.core.layout.drums import drums_of
-from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.layout.lever_findings import lever_findings
-from mild_badger.core.layout.names import describe_shaft, shaft_letter
-from mild_badger.core.layout.pins import pin_findings
-from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.reason import why_no_functions
-from mild_badger.core.layout.sensor_discs import disc_places
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import (
     function_holds_n_mm,
     separations,
     share_held,
     weakest,
 )
-from mild_badger.core.layout.shaft_lengths import (
+from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
+from mild_badger.core.message import say, say_count
+from mild_badger.core.structure.brackets import posts_of
+from mild_badger.core.structure.drums import drums_of
+from mild_badger.core.structure.forks import Fork, forks_of, missing_forks
+from mild_badger.core.structure.names import describe_shaft, shaft_letter
+from mild_badger.core.structure.pins import pin_findings
+from mild_badger.core.structure.plates import plate_findings, plates_of
+from mild_badger.core.structure.sensor_discs import disc_places
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import (
     STUB_DIAMETERS,
     output_rod,
     shaft_cuts,
     stub_mm,
     unequal,
 )
-from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
-from mild_badger.core.layout.walls import long_ties, walls_of
-from mild_badger.core.message import say, say_count
+from mild_badger.core.structure.stack import Stack
+from mild_badger.core.structure.walls import long_ties, walls_of
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve

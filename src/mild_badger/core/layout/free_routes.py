@@ -22,8 +22,8 @@ from mild_badger.core.layout.routes import (
     idler_counts,
     in_layers,
 )
-from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.structure.train import crossings
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["MOST_IDLERS", "SAME_MM", "STEP_MM", "free_ways_between"]

@@ -18,12 +18,12 @@ from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.functions.distances import SAME_MM, Distance
 from mild_badger.core.functions.prove import INPUT, output_body
 from mild_badger.core.ids import OutputId
-from mild_badger.core.layout.forks import forks_of, missing_forks
 from mild_badger.core.layout.function_plan import FunctionPlan, plan_functions
 from mild_badger.core.layout.reason import why_no_functions
-from mild_badger.core.layout.stack import Rod, Stack
-from mild_badger.core.layout.train import crossings
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import forks_of, missing_forks
+from mild_badger.core.structure.stack import Rod, Stack
+from mild_badger.core.structure.train import crossings
 from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.functions import MAX_VARIANTS, FunctionPin, FunctionPlace

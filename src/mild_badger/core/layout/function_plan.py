@@ -25,9 +25,9 @@ from mild_badger.core.kit.part_sizes import (
     spacer_radius_mm,
 )
 from mild_badger.core.layout.routes import clearance_mm
-from mild_badger.core.layout.slabs import SlabBuilder
-from mild_badger.core.layout.stack import ClutchFit, Disc, OwnTrain, SlabKind, walls_in
 from mild_badger.core.message import say
+from mild_badger.core.structure.slabs import SlabBuilder
+from mild_badger.core.structure.stack import ClutchFit, Disc, OwnTrain, SlabKind, walls_in
 from mild_badger.core.vehicle.bodies import INNER_WALL
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.functions import FunctionBox

@@ -2,14 +2,14 @@
 
 from dataclasses import replace
 
-from mild_badger.core.layout.train import (
+from mild_badger.core.mesh.centres import centre_of
+from mild_badger.core.structure.train import (
     OPEN,
     Course,
     PlacedMesh,
     Placement,
     place_train,
 )
-from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.model import Vehicle
 

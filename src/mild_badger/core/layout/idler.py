@@ -7,9 +7,9 @@ from math import hypot
 from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.part_sizes import tip_mm
-from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.message import say
+from mild_badger.core.structure.train import crossings
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.edit.change import Change, Edit

@@ -4,12 +4,12 @@ from collections.abc import Iterator
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
-from mild_badger.core.layout.lever_place import lever_places, rows_of, short_levers
-from mild_badger.core.layout.mirror import first_at_right, mirror_edit
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import Fork, forks_of, missing_forks
+from mild_badger.core.structure.lever_place import lever_places, rows_of, short_levers
+from mild_badger.core.structure.mirror import first_at_right, mirror_edit
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle

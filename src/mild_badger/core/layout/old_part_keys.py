@@ -7,11 +7,11 @@ keys are put in order when a file is read and not while it is plain data.
 from collections.abc import Iterator
 from typing import TypeVar
 
-from mild_badger.core.layout.brackets import tie_names
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.plates import plates_of
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
+from mild_badger.core.structure.brackets import tie_names
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.plates import plates_of
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.assembly import Joint, PartState
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Measured

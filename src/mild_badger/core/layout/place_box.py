@@ -21,9 +21,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.kit.part_sizes import fork_radius_mm, sleeve_radius_mm, tip_mm
 from mild_badger.core.layout.free_routes import MOST_IDLERS, SAME_MM, STEP_MM, free_ways_between
-from mild_badger.core.layout.mirror import first_at_right, mirrored_placing
 from mild_badger.core.layout.other_gears import other_gears
-from mild_badger.core.layout.plane import to_segment
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
 from mild_badger.core.mesh.shift import undercut_limit
@@ -31,6 +29,8 @@ from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import Candidate, ranked_trains
+from mild_badger.core.structure.mirror import first_at_right, mirrored_placing
+from mild_badger.core.structure.plane import to_segment
 from mild_badger.core.vehicle.bodies import column_shaft, idler_shaft, input_shaft, shaft_after
 from mild_badger.core.vehicle.box import MAX_PAIRS, Slot, gear_key
 from mild_badger.core.vehicle.layout import PlacementSettings

@@ -12,11 +12,11 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, ways_between
-from mild_badger.core.layout.train import PlacedGear, PlacedMesh, Placement
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.propose import wanted_parity
 from mild_badger.core.ratios.train import train_text
+from mild_badger.core.structure.train import PlacedGear, PlacedMesh, Placement
 from mild_badger.core.vehicle.box import GearPair, Slot, Train
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train

@@ -13,9 +13,9 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.other_gears import other_gears
 from mild_badger.core.layout.place_box import Placed, place_box
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations, share_held
 from mild_badger.core.layout.side_placement import counted
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

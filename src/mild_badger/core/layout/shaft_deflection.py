@@ -21,8 +21,8 @@ from mild_badger.core.functions.branches import WAYS
 from mild_badger.core.functions.prove import output_body
 from mild_badger.core.kit.part_sizes import tip_mm
 from mild_badger.core.layout.bending import bearing_shares, influence
-from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.message import say
+from mild_badger.core.structure.stack import Disc, Rod, Stack
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -12,9 +12,9 @@ from mild_badger.core.drivetrain.one_way import OneWaySolution, solve_one_way
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.functions.prove import build_functions, output_body
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mesh.outline import meshing_turn
 from mild_badger.core.mesh.seats import Seat, seat_at
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.bodies import train_of
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle

@@ -16,11 +16,11 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.kit.part_sizes import tip_mm
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
-from mild_badger.core.layout.slot_box import stack_of
-from mild_badger.core.layout.stack import Disc, Stack
 from mild_badger.core.message import say, say_count
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.names import describe_body, describe_shaft, gear_of_body
+from mild_badger.core.structure.slot_box import stack_of
+from mild_badger.core.structure.stack import Disc, Stack
 from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout

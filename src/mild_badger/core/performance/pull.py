@@ -10,12 +10,12 @@ from typing import Literal
 
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import tooth_skip_torque_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.performance.losses import drag_at_motor_n_mm
 from mild_badger.core.ratios.final_drive import hub_ratio
 from mild_badger.core.results import GearResult, GearState
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.targets.speeds import full_size_speed_mm_s
 from mild_badger.core.units import GRAVITY_M_S2, km_per_hour
 from mild_badger.core.vehicle.model import Motor, Scale, Vehicle

@@ -15,10 +15,7 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions, cautions_for
-from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.reason import why_no_place
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import describe_stack, shaft_cuts
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.axle_chapter import axle_chapter
@@ -36,6 +33,9 @@ from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.gate import describe_gate, gates
 from mild_badger.core.situation import Situation
+from mild_badger.core.structure.names import describe_shaft
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import describe_stack, shaft_cuts
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.model import Vehicle

@@ -8,9 +8,9 @@ to where they are planned.
 from dataclasses import dataclass
 
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.message import say
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Measured

@@ -17,9 +17,9 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.kit.part_sizes import bushes_for
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.names import describe_shaft, shaft_letter
-from mild_badger.core.layout.spacers import tight_spacers
 from mild_badger.core.message import say, say_count
+from mild_badger.core.structure.names import describe_shaft, shaft_letter
+from mild_badger.core.structure.spacers import tight_spacers
 from mild_badger.core.vehicle.assembly import (
     Assembly,
     Joint,

@@ -9,9 +9,9 @@ from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.sensor_disc_parts import sensor_disc_parts
 from mild_badger.core.components.shift_lever_parts import cradle_cheek, shift_lever_parts
 from mild_badger.core.components.vehicle_parts import levers_of
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle

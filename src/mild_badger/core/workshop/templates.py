@@ -8,16 +8,16 @@ from math import ceil
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm, in_module, plain
 from mild_badger.core.kit.part_sizes import spacer_radius_mm
-from mild_badger.core.layout.brackets import Bracket, brackets_of
-from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.names import describe_shaft
-from mild_badger.core.layout.plates import Plate, plates_of
-from mild_badger.core.layout.shaft_box import HUB_DIAMETERS, stack_for
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.message import say
+from mild_badger.core.structure.brackets import Bracket, brackets_of
+from mild_badger.core.structure.forks import Fork, forks_of
+from mild_badger.core.structure.names import describe_shaft
+from mild_badger.core.structure.plates import Plate, plates_of
+from mild_badger.core.structure.shaft_box import HUB_DIAMETERS, stack_for
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.fit_strip import fit_strip
 from mild_badger.core.templates.gear_shape import GearForm

@@ -3,9 +3,9 @@
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.silhouette import ROUND
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.message import say
 from mild_badger.core.shift.gate import Gate
+from mild_badger.core.structure.names import describe_shaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.figure import Figure, Role
 

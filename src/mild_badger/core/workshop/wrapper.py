@@ -5,12 +5,12 @@ from dataclasses import replace
 from shapely.geometry import LineString, box
 
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.drum_place import PlacedDrum, turned_deg
-from mild_badger.core.layout.drums import drums_of
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.message import say
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
+from mild_badger.core.structure.drum_place import PlacedDrum, turned_deg
+from mild_badger.core.structure.drums import drums_of
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve

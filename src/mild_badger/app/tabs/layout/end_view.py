@@ -12,15 +12,15 @@ from mild_badger.app.drawing.marks import arc_arrow, pen, square_grid
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.manual_edit import meshes_of_shaft
-from mild_badger.core.layout.names import describe_body, gear_of_body, shaft_letter
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.layout.turning import SeenBox, meshes_in, phases_in, seen_box
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import Fork, forks_of
+from mild_badger.core.structure.names import describe_body, gear_of_body, shaft_letter
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.stack import Disc, Rod, Stack
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
 

@@ -20,13 +20,13 @@ from mild_badger.core.layout.bearings import (
     seat_choices,
 )
 from mild_badger.core.layout.diameters import DiameterChoice, diameter_choices
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.names import shaft_label
-from mild_badger.core.layout.plates import plates_of
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.stack import Rod
-from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.names import shaft_label
+from mild_badger.core.structure.plates import plates_of
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.stack import Rod
+from mild_badger.core.structure.walls import walls_of
 from mild_badger.core.words import signed, word
 from mild_badger.text.quantities import number_text
 

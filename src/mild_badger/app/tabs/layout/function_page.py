@@ -26,9 +26,9 @@ from mild_badger.core.layout.function_box import (
     take_places,
 )
 from mild_badger.core.layout.reason import why_no_functions
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.turning import seen_functions
 from mild_badger.core.message import say
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
 from mild_badger.text.fields import parse_place, place_text

@@ -9,13 +9,13 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.names import describe_body, gear_of_body, shaft_label
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.message import say
+from mild_badger.core.structure.forks import Fork, forks_of
+from mild_badger.core.structure.names import describe_body, gear_of_body, shaft_label
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve

@@ -11,11 +11,11 @@ from mild_badger.core.components.hardware import describe_frame
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, NEWTON, bare, in_mm, in_n
 from mild_badger.core.kit.part_sizes import sleeve_radius_mm
-from mild_badger.core.layout.names import shaft_label
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import Separation, separations
-from mild_badger.core.layout.shaft_lengths import ShaftCut, describe_stack, shaft_cuts, stub_mm
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import shaft_label
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import ShaftCut, describe_stack, shaft_cuts, stub_mm
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
 from mild_badger.text.fields import field_text

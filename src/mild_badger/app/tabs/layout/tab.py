@@ -23,12 +23,12 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
-from mild_badger.core.layout.names import names_of_placed
 from mild_badger.core.layout.point_to_point import WayShown, apply_way, ways_anywhere, ways_to
-from mild_badger.core.layout.train import Placement
 from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
+from mild_badger.core.structure.names import names_of_placed
+from mild_badger.core.structure.train import Placement
 from mild_badger.core.words import signed, word
 from mild_badger.text.fields import parse_length
 from mild_badger.text.pages import PAGES as TAB_PAGES

@@ -9,11 +9,11 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm
-from mild_badger.core.layout.names import describe_shaft
-from mild_badger.core.layout.plates import Hole, Plate
-from mild_badger.core.layout.stack import Rod
-from mild_badger.core.layout.walls import Beam, Wall
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import describe_shaft
+from mild_badger.core.structure.plates import Hole, Plate
+from mild_badger.core.structure.stack import Rod
+from mild_badger.core.structure.walls import Beam, Wall
 from mild_badger.core.words import signed, word
 
 __all__ = ["WallView"]

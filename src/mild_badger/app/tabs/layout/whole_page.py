@@ -28,15 +28,15 @@ from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_limits, describe_placed, describe_proposal
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import move_layer, move_shaft
-from mild_badger.core.layout.names import gear_of_body, shaft_label
-from mild_badger.core.layout.pins import pinned, set_pin
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.layout.reliefs import Reliefs
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.space import length_u, set_space
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say, say_count
+from mild_badger.core.structure.names import gear_of_body, shaft_label
+from mild_badger.core.structure.pins import pinned, set_pin
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.boxes import SlotBox

@@ -15,7 +15,6 @@ from mild_badger.core.driveline.efficiency import train_efficiencies
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_m_s
 from mild_badger.core.gear_alternatives import GearAlternative, swaps
-from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
 from mild_badger.core.ratios.propose import (
@@ -26,6 +25,7 @@ from mild_badger.core.ratios.propose import (
 from mild_badger.core.ratios.single import Candidate
 from mild_badger.core.ratios.train import mesh_count, parse_train, train_text
 from mild_badger.core.results import GearResult
+from mild_badger.core.structure.train import PlacedGear
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train

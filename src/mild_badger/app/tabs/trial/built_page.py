@@ -13,9 +13,9 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
-from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import shaft_label
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle

@@ -11,8 +11,6 @@ from mild_badger.core.driveline.assemble import WHEELS, assemble, shifter_state_
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import in_n_mm
 from mild_badger.core.ids import OutputId
-from mild_badger.core.layout.names import shaft_label
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
 from mild_badger.core.mechanisms.balance.figures import balance_figures
 from mild_badger.core.mechanisms.bearings.loads import (
@@ -32,6 +30,8 @@ from mild_badger.core.mechanisms.crane.model import (
     Spool,
 )
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import shaft_label
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.model import Vehicle

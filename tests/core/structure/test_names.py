@@ -4,14 +4,14 @@ import pytest
 
 from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.names import (
+from mild_badger.core.situation import Situation
+from mild_badger.core.structure.names import (
     describe_shaft,
     names_of_placed,
     shaft_after_gear,
     shaft_label,
     shaft_letter,
 )
-from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.gears import rename_gear

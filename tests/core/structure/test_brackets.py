@@ -11,15 +11,15 @@ from mild_badger.core.components.box import box_components
 from mild_badger.core.components.collide import collide
 from mild_badger.core.components.proof import prove_solids
 from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM
-from mild_badger.core.layout.brackets import Post, brackets_of, tie_nuts
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.plates import nut_spans
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
-from mild_badger.core.layout.spacers import neighbours_of, spacer_room_mm
-from mild_badger.core.layout.stack import HUB, Stack
+from mild_badger.core.structure.brackets import Post, brackets_of, tie_nuts
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.plates import nut_spans
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
+from mild_badger.core.structure.spacers import neighbours_of, spacer_room_mm
+from mild_badger.core.structure.stack import HUB, Stack
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed

@@ -16,11 +16,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mild_badger.core.kit.part_sizes import arm_mm
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.plane import Point, Segment, along, to_segment
-from mild_badger.core.layout.rail_arms import ARM_ROOM_MM, arm_span, clear_of, in_the_way
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.shift.drum import Track, drum_layout
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.plane import Point, Segment, along, to_segment
+from mild_badger.core.structure.rail_arms import ARM_ROOM_MM, arm_span, clear_of, in_the_way
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 

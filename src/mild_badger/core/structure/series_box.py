@@ -12,10 +12,10 @@ from math import hypot
 
 from mild_badger.core.architectures.places import Series, Stage, StagePair
 from mild_badger.core.kit.part_sizes import sleeve_radius_mm, sleeve_room_mm, tip_mm
-from mild_badger.core.layout.slabs import SlabBuilder
-from mild_badger.core.layout.stack import Disc, Rod, Stack, walls_in
-from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
+from mild_badger.core.structure.slabs import SlabBuilder
+from mild_badger.core.structure.stack import Disc, Rod, Stack, walls_in
+from mild_badger.core.structure.train import crossings
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.model import Vehicle

@@ -10,10 +10,10 @@ from itertools import combinations_with_replacement, pairwise, permutations
 from math import ceil, floor, hypot
 
 from mild_badger.core.kit.part_sizes import spacer_radius_mm
-from mild_badger.core.layout.drum_place import PlacedDrum, drum_place
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.shaft_lengths import standing_out
-from mild_badger.core.layout.stack import Stack
+from mild_badger.core.structure.drum_place import PlacedDrum, drum_place
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.shaft_lengths import standing_out
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle

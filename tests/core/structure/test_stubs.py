@@ -3,9 +3,9 @@
 import pytest
 
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations, tooth_skip_torque_n_mm
-from mild_badger.core.layout.shaft_lengths import ShaftCut, output_rod, shaft_cuts, stub_mm
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import ShaftCut, output_rod, shaft_cuts, stub_mm
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

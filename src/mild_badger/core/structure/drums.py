@@ -1,10 +1,10 @@
 """The drums of a placed box of any kit, each over what stands highest in it."""
 
-from mild_badger.core.layout.drum_place import DrumPlace, drum_place
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.plates import plate_outline, tie_rounds
-from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.walls import top_of
+from mild_badger.core.structure.drum_place import DrumPlace, drum_place
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.plates import plate_outline, tie_rounds
+from mild_badger.core.structure.stack import Stack
+from mild_badger.core.structure.walls import top_of
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["drums_of"]

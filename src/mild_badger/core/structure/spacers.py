@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM, TUBE_MM
-from mild_badger.core.layout.brackets import Post, posts_of
-from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import StackPart, shaft_cuts
-from mild_badger.core.layout.stack import Rod, Stack
+from mild_badger.core.structure.brackets import Post, posts_of
+from mild_badger.core.structure.forks import Fork, forks_of
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import StackPart, shaft_cuts
+from mild_badger.core.structure.stack import Rod, Stack
 from mild_badger.core.vehicle.model import Vehicle
 
 if TYPE_CHECKING:

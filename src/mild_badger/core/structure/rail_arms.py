@@ -3,8 +3,8 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.stack import Stack
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["ARM_ROOM_MM", "arm_span", "clear_of", "in_the_way"]

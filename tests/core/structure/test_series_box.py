@@ -13,10 +13,10 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.components.collide import collide
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Severity
-from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 

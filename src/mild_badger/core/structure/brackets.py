@@ -10,10 +10,10 @@ from functools import lru_cache
 from math import cos, hypot, pi, sin
 
 from mild_badger.core.kit.part_sizes import BUSH_ROOM_MM, TUBE_MM
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.plates import Hole, nut_high_mm, nut_spans, plates_of
-from mild_badger.core.layout.shaft_lengths import shaft_cuts
-from mild_badger.core.layout.stack import Stack
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.plates import Hole, nut_high_mm, nut_spans, plates_of
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -12,10 +12,10 @@ from typing import Literal
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.drum_place import drum_place
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
+from mild_badger.core.structure.drum_place import drum_place
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 

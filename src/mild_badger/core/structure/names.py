@@ -10,9 +10,9 @@ from mild_badger.core.drivetrain.graph import Body, Coupling
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.functions.letters import function_letters
 from mild_badger.core.functions.prove import build_functions
-from mild_badger.core.layout.stack import HUB
-from mild_badger.core.layout.train import Placement
 from mild_badger.core.message import say
+from mild_badger.core.structure.stack import HUB
+from mild_badger.core.structure.train import Placement
 from mild_badger.core.vehicle.bodies import is_idler_shaft, selector_shaft, train_of
 from mild_badger.core.vehicle.box import Slot, gear_key, second_key
 from mild_badger.core.vehicle.cache_key import ThisVehicle

@@ -12,9 +12,9 @@ from math import atan2, cos, hypot, sin
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.names import describe_shaft, shaft_letter
-from mild_badger.core.layout.stack import Stack
 from mild_badger.core.message import say
+from mild_badger.core.structure.names import describe_shaft, shaft_letter
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.layout import Pin

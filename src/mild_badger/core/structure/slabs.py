@@ -4,7 +4,7 @@ from itertools import accumulate
 from math import ceil
 
 from mild_badger.core.kit.part_sizes import tip_mm
-from mild_badger.core.layout.stack import Disc, SlabKind
+from mild_badger.core.structure.stack import Disc, SlabKind
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -19,16 +19,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mild_badger.core.kit.part_sizes import arm_mm, spacer_radius_mm
-from mild_badger.core.layout.brackets import posts_of
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.mirror import first_at_right
-from mild_badger.core.layout.plane import Point, Segment, along, to_segment
-from mild_badger.core.layout.plates import nut_spans, plate_outline, tie_rounds
-from mild_badger.core.layout.rail_arms import ARM_ROOM_MM, arm_span, clear_of, in_the_way
-from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.walls import top_of, walls_of
 from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.gate import gates
+from mild_badger.core.structure.brackets import posts_of
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.mirror import first_at_right
+from mild_badger.core.structure.plane import Point, Segment, along, to_segment
+from mild_badger.core.structure.plates import nut_spans, plate_outline, tie_rounds
+from mild_badger.core.structure.rail_arms import ARM_ROOM_MM, arm_span, clear_of, in_the_way
+from mild_badger.core.structure.stack import Stack
+from mild_badger.core.structure.walls import top_of, walls_of
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import rail_of

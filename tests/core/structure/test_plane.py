@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point
 
-from mild_badger.core.layout.plane import along, to_segment
+from mild_badger.core.structure.plane import along, to_segment
 
 COORDINATE = st.floats(-50, 50).map(lambda c: round(c, 3))
 PLACE = st.tuples(COORDINATE, COORDINATE)

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from math import hypot
 
-from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.plates import tie_rounds
-from mild_badger.core.layout.shaft_lengths import standing_out, stub_mm
-from mild_badger.core.layout.stack import Stack
+from mild_badger.core.structure.forks import Fork
+from mild_badger.core.structure.plates import tie_rounds
+from mild_badger.core.structure.shaft_lengths import standing_out, stub_mm
+from mild_badger.core.structure.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["DISC_MM", "DiscPlace", "disc_places"]

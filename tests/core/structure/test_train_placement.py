@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given, settings
 
 from examples import example_vehicle
-from mild_badger.core.layout.train import Placement, place_train
 from mild_badger.core.ratios.propose import joined
+from mild_badger.core.structure.train import Placement, place_train
 from mild_badger.core.vehicle.box import GearPair
 from strategies import brick, slots_of, trains
 

@@ -14,8 +14,8 @@ from mild_badger.core.kit.part_sizes import (
     fork_radius_mm,
     sleeve_radius_mm,
 )
-from mild_badger.core.layout.plane import Point, along, to_segment
-from mild_badger.core.layout.stack import Disc, Rod, Stack
+from mild_badger.core.structure.plane import Point, along, to_segment
+from mild_badger.core.structure.stack import Disc, Rod, Stack
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_rail_id, is_sleeve

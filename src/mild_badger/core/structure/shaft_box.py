@@ -24,13 +24,13 @@ from mild_badger.core.kit.part_sizes import (
     sleeve_radius_mm,
     sleeve_room_mm,
 )
-from mild_badger.core.layout.pins import held
-from mild_badger.core.layout.series_box import series_stack
-from mild_badger.core.layout.slabs import SlabBuilder
-from mild_badger.core.layout.slot_box import stack_of
-from mild_badger.core.layout.stack import HUB, Disc, Rod, Stack, walls_in
-from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
+from mild_badger.core.structure.pins import held
+from mild_badger.core.structure.series_box import series_stack
+from mild_badger.core.structure.slabs import SlabBuilder
+from mild_badger.core.structure.slot_box import stack_of
+from mild_badger.core.structure.stack import HUB, Disc, Rod, Stack, walls_in
+from mild_badger.core.structure.train import crossings
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.boxes import EitherSideBox, LayshaftBox

@@ -18,10 +18,10 @@ from mild_badger.core.kit.part_sizes import (
     spacer_radius_mm,
     tip_mm,
 )
-from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.plane import Point, to_segment
-from mild_badger.core.layout.slabs import SlabBuilder
-from mild_badger.core.layout.stack import Disc, Rod, SlabKind, Stack, walls_in
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.plane import Point, to_segment
+from mild_badger.core.structure.slabs import SlabBuilder
+from mild_badger.core.structure.stack import Disc, Rod, SlabKind, Stack, walls_in
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle

@@ -14,8 +14,8 @@ from mild_badger.core.driveline.assemble import assemble, box_output
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import sleeve_room_mm
-from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.message import say
+from mild_badger.core.structure.stack import Disc, Rod, Stack
 from mild_badger.core.vehicle.bodies import column_shaft, input_shaft
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle

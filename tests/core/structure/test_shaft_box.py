@@ -5,9 +5,9 @@ import pytest
 from examples import example_vehicle
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.findings import layout_findings
-from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
 from mild_badger.core.layout.verify import verify_stack
 from mild_badger.core.ratios.train import parse_train
+from mild_badger.core.structure.shaft_box import shaft_stack, stack_for
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.edit.apply import apply_edit

@@ -9,8 +9,8 @@ from examples import example_vehicle
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.components.collide import collide
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
