@@ -53,7 +53,7 @@ def test_steps_are_gone_through_and_ticked(qtbot: QtBot, tab: WorkshopTab) -> No
     )
     turn_to(qtbot, tab, 4)
     assert tab.heading.text() == say(
-        "tab-workshop.parts-made-of-them-fitted", count_of_states="50", made="6", count="6"
+        "tab-workshop.parts-made-of-them-fitted", count_of_states="56", made="6", count="6"
     )
 
 

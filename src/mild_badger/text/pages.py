@@ -40,6 +40,7 @@ PAGES: dict[str, dict[str, str]] = {
         "frame": say("text.frame"),
         "seats": say("text.seats"),
         "proof": say("text.proof"),
+        "space": say("text.in-space"),
         "functions": say("text.function-box"),
         "around": say("text.around-the-box"),
     },

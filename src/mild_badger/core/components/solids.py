@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "circle",
+    "joined",
     "rotated",
     "round_hole",
     "round_pin",
@@ -101,11 +102,12 @@ def round_pin(tip: Point, radius: float, along: float) -> Iterator[Prism]:
 @lru_cache(maxsize=512)
 def _shape(solid: tuple[Prism, ...], cuts: tuple[Prism, ...]) -> "Manifold":
     """Make a shape about its own place, with z as the frame has it."""
-    whole = _joined(solid)
-    return whole - _joined(cuts) if cuts else whole
+    whole = joined(solid)
+    return whole - joined(cuts) if cuts else whole
 
 
-def _joined(solid: tuple[Prism, ...]) -> "Manifold":
+def joined(solid: tuple[Prism, ...], thin_mm: float = 0.0) -> "Manifold":
+    """Join prisms about their own place; outlines thinned by so much where it is asked for."""
     from manifold3d import CrossSection, FillRule, Manifold, OpType  # noqa: PLC0415 - when needed
 
     made = []
@@ -122,6 +124,8 @@ def _joined(solid: tuple[Prism, ...]) -> "Manifold":
         for hole in prism.holes:
             ring = hole if _area(hole) > 0 else hole[::-1]
             flat -= CrossSection([np.asarray(ring)], FillRule.NonZero)
+        if thin_mm:
+            flat = flat.simplify(thin_mm)
         solid_part = Manifold.extrude(flat, prism.to_mm - prism.from_mm)
         made.append(solid_part.translate((0.0, 0.0, along_to_z(prism.to_mm))))
     return Manifold.batch_boolean(made, OpType.Add) if len(made) > 1 else made[0]

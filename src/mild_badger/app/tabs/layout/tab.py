@@ -16,6 +16,7 @@ from mild_badger.app.tabs.layout.frame_page import FramePage
 from mild_badger.app.tabs.layout.function_page import FunctionBoxPage
 from mild_badger.app.tabs.layout.proof_page import ProofPage
 from mild_badger.app.tabs.layout.seats_page import SeatsPage
+from mild_badger.app.tabs.layout.space_page import SpacePage
 from mild_badger.app.tabs.layout.stack_page import StackPage
 from mild_badger.app.tabs.layout.whole_page import WholePage
 from mild_badger.app.tabs.tab import PagedTab
@@ -72,6 +73,13 @@ class LayoutTab(PagedTab):
         """The function box in space, made when it is first looked at."""
         made = self.added(FunctionBoxPage(self.session, self.theme))
         made.search_wanted.connect(self.search_wanted)
+        return made
+
+    @cached_property
+    def space_page(self) -> SpacePage:
+        """The box in space, made when it is first looked at."""
+        made = self.added(SpacePage(self.session, self.theme))
+        made.pictures_wanted.connect(self.pictures_wanted)
         return made
 
     @cached_property
@@ -263,6 +271,11 @@ class LayoutTab(PagedTab):
             self.heading.setText(say("tab-layout.whether-anything-touches"))
             self.facts.setText(say("tab-layout.solids-of-all-parts-in-every-state"))
             self.proof_page.refresh(evaluation)
+            return
+        if page == "space":
+            self.heading.setText(say("tab-layout.the-box-in-space"))
+            self.facts.setText(say("tab-layout.go-round-it-run-it-cut-it-open"))
+            self.space_page.refresh(evaluation)
             return
         if page == "around":
             self.heading.setText(say("tab-layout.what-stands-around-the-box"))

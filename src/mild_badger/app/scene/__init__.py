@@ -1,0 +1,1 @@
+"""The picture in space on the screen."""

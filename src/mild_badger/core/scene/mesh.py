@@ -1,0 +1,110 @@
+"""Components as triangles for the picture, and where a component stands as a turn and a shift.
+
+Shapes are those of the solids with outlines thinned to what a picture shows; the frame is that of
+the components: x to the right, y upwards, z towards the eye at the input end, mm.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mild_badger.core.components.component import Component, Prism, along_to_z
+from mild_badger.core.components.solids import joined
+
+__all__ = ["Floats", "Ints", "Mesh", "Scene", "mesh_of", "placed_corners", "scene_of"]
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+THIN_MM = 0.03
+"""By how much a drawn outline may differ from the true one."""
+
+
+@dataclass(frozen=True, eq=False)
+class Mesh:
+    """A shape about its own place: corners (n, 3), faces (m, 3) as rows of corners."""
+
+    corners: Floats
+    faces: Ints
+
+
+@dataclass(frozen=True, eq=False)
+class Scene:
+    """All parts as one list of faces.
+
+    ``starts`` says where each part's corners begin, and last how many there are; ``faces`` (m, 3)
+    are rows of all corners, ``owner`` (m,) the number of each face's part.
+    """
+
+    parts: tuple[Component, ...]
+    meshes: tuple[Mesh, ...]
+    starts: Ints
+    faces: Ints
+    owner: Ints
+
+
+@lru_cache(maxsize=512)
+def _mesh(solid: tuple[Prism, ...], cuts: tuple[Prism, ...]) -> Mesh:
+    raw = joined(solid, THIN_MM)
+    if cuts:
+        raw = raw - joined(cuts, THIN_MM)
+    found = raw.to_mesh()
+    corners = np.asarray(found.vert_properties)[:, :3].astype(np.float64)
+    return Mesh(corners, np.asarray(found.tri_verts).astype(np.int64))
+
+
+def mesh_of(part: Component) -> Mesh:
+    """Give a part's shape about its own place, unturned."""
+    return _mesh(part.solid, part.cuts)
+
+
+def scene_of(parts: Sequence[Component]) -> Scene:
+    """Gather the parts' faces."""
+    meshes = tuple(mesh_of(part) for part in parts)
+    counts = [len(mesh.corners) for mesh in meshes]
+    starts = np.concatenate(([0], np.cumsum(counts))).astype(np.int64)
+    faces = [mesh.faces + start for mesh, start in zip(meshes, starts[:-1], strict=True)]
+    owner = np.repeat(np.arange(len(meshes)), [len(mesh.faces) for mesh in meshes])
+    whole = np.vstack(faces) if faces else np.zeros((0, 3), dtype=np.int64)
+    return Scene(tuple(parts), meshes, starts, whole, owner.astype(np.int64))
+
+
+def placed_corners(
+    scene: Scene, parts: Sequence[Component], turns: Floats, alongs: Floats
+) -> Floats:
+    """Stand every part where it is: all corners (n, 3) in the frame.
+
+    Parameters
+    ----------
+    scene
+        The shapes.
+    parts
+        The same parts, posed as they stand now.
+    turns
+        By how much each has turned about its own axis besides, rad, anticlockwise as seen from the
+        input end; of one across the box, about its length.
+    alongs
+        How far each has gone along the box besides, mm.
+    """
+    corners = np.empty((int(scene.starts[-1]), 3))
+    for number, (part, mesh) in enumerate(zip(parts, scene.meshes, strict=True)):
+        matrix = _turned(part.turn_rad + float(turns[number]))
+        if part.across:
+            matrix = ACROSS @ matrix
+        if part.lean_rad:
+            matrix = _turned(part.lean_rad) @ matrix
+        place = (part.x_mm, part.y_mm, along_to_z(part.along_mm + float(alongs[number])))
+        start, end = scene.starts[number], scene.starts[number + 1]
+        corners[start:end] = mesh.corners @ matrix.T + place
+    return corners
+
+
+ACROSS = np.array(((0.0, 0.0, -1.0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)))
+"""What ran along the box runs to the right."""
+
+
+def _turned(angle: float) -> Floats:
+    c, s = np.cos(angle), np.sin(angle)
+    return np.array(((c, -s, 0.0), (s, c, 0.0), (0.0, 0.0, 1.0)))

@@ -1,0 +1,139 @@
+"""How every part moves: turned by the motor at the drivetrain's exact ratios, slid by the shifter.
+
+Angles in rad, anticlockwise as seen from the input end; the drivetrain counts turns positive as the
+motor turns forwards, which is clockwise from there.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import pi
+
+import numpy as np
+
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.shift_lever_parts import LEVER_KINDS, posed
+from mild_badger.core.driveline.assemble import shifter_state_for
+from mild_badger.core.layout.turning import engaged_bodies, shaft_turns
+from mild_badger.core.scene.mesh import Floats
+from mild_badger.core.structure.lever_place import LeverPlace
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Shift", "alongs_of", "between", "roles_of", "shift_to", "shifted", "turns_of"]
+
+SIGNS = {"front": -1.0, "back": 1.0}
+
+
+def turns_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> Floats:
+    """Give by how much each part turns for one turn of the motor, rad; 0 for what stands.
+
+    What is free stands too: nothing says how it turns. Parts that lie across the box are not
+    turned by it.
+    """
+    turns = shaft_turns(vehicle, gear)
+    made = np.zeros(len(parts))
+    for number, part in enumerate(parts):
+        if part.box or part.across:
+            continue
+        known = (turns.get(body) for body in part.bodies)
+        turn = next((turn for turn in known if turn is not None), None)
+        if turn is not None:
+            made[number] = -2 * pi * float(turn)
+    return made
+
+
+def roles_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> list[str]:
+    """Say how each part is drawn in a gear: "run" or "back" on its path, else "idle".
+
+    On the path are the engaged gear's own train, the shafts that carry two of its parts, and the
+    sleeves that are in with their forks.
+    """
+    if gear is None:
+        return ["idle"] * len(parts)
+    known = vehicle.gear(gear)
+    run = "back" if known is not None and known.reverse else "run"
+    engaged = engaged_bodies(vehicle, gear)
+    sleeves = dict(shifter_state_for(vehicle, gear))
+    own = [
+        not part.box
+        and (not engaged.isdisjoint(part.bodies) or (part.member in sleeves and bool(part.member)))
+        for part in parts
+    ]
+    carried: dict[str, int] = {}
+    for part, on in zip(parts, own, strict=True):
+        if on and part.kind in ("gear", "sleeve"):
+            carried[part.shaft] = carried.get(part.shaft, 0) + 1
+    return [
+        run
+        if on or (part.kind == "shaft" and not part.box and carried.get(part.shaft, 0) >= 2)
+        else "idle"
+        for part, on in zip(parts, own, strict=True)
+    ]
+
+
+@dataclass(frozen=True)
+class Shift:
+    """Where the shifter stands: how far each sleeve is from neutral, mm, and each lever's tip.
+
+    ``tips`` holds for each rail where the tip stands across the box, mm.
+    """
+
+    travel: Mapping[str, float]
+    tips: Mapping[str, float]
+
+
+def shift_to(vehicle: Vehicle, gear: str | None, levers: Sequence[LeverPlace]) -> Shift:
+    """Say where the shifter stands with a gear in; in neutral for None."""
+    state = (
+        {} if gear is None or vehicle.box.lever is not None else shifter_state_for(vehicle, gear)
+    )
+    far = vehicle.lever.fork_travel_mm
+    travel = {sleeve: SIGNS[face] * far for sleeve, face in state.items() if face in SIGNS}
+    tips = {place.rail: place.x_mm for place in levers}
+    for place in levers:
+        if place.way == "catch":
+            tips[place.rail] = place.arms[0].x_mm
+        for arm in place.arms:
+            if arm.fork.column in travel:
+                tips[place.rail] = arm.x_mm
+    return Shift(travel, tips)
+
+
+def between(one: Shift, other: Shift, share: float) -> Shift:
+    """Give a place on the way: out of one gear, across in neutral, into the other.
+
+    Sleeves that both have stay; a third of the way each is taken by going out, across and in.
+    """
+    out, across, into = (min(max(3 * share - n, 0.0), 1.0) for n in range(3))
+    travel: dict[str, float] = {}
+    for sleeve in {**one.travel, **other.travel}:
+        start, end = one.travel.get(sleeve, 0.0), other.travel.get(sleeve, 0.0)
+        gone = start if start == end else start * (1 - out) + end * into
+        if gone:
+            travel[sleeve] = gone
+    tips = {
+        rail: start + (other.tips.get(rail, start) - start) * across
+        for rail, start in one.tips.items()
+    }
+    return Shift(travel, tips)
+
+
+def shifted(
+    parts: Sequence[Component], shift: Shift, levers: Sequence[LeverPlace]
+) -> tuple[Component, ...]:
+    """Pose levers and catches where the shifter has them; all else stays as it is."""
+    places = {place.rail: place for place in levers}
+    made = []
+    for part in parts:
+        place = places.get(part.lever) if part.kind in LEVER_KINDS and not part.box else None
+        if place is None:
+            made.append(part)
+            continue
+        gone = (shift.travel.get(arm.fork.column, 0.0) for arm in place.arms)
+        travel = next((by for by in gone if by), 0.0)
+        made.append(posed(place, part, shift.tips[place.rail], travel))
+    return tuple(made)
+
+
+def alongs_of(parts: Sequence[Component], shift: Shift) -> Floats:
+    """Give how far each part has slid along the box, mm."""
+    return np.array([part.moved_mm(shift.travel) for part in parts])

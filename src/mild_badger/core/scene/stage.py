@@ -1,0 +1,61 @@
+"""What the picture in space shows of a vehicle: its parts, how they turn, what is engaged."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.vehicle_parts import levers_of, main_components
+from mild_badger.core.layout.turning import shaft_rpm
+from mild_badger.core.scene.mesh import Floats
+from mild_badger.core.scene.motion import Shift, roles_of, shift_to, turns_of
+from mild_badger.core.structure.lever_place import LeverPlace
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Stage", "stage_of"]
+
+
+@dataclass(frozen=True, eq=False)
+class Stage:
+    """Parts in space as they stand in a gear.
+
+    ``turns`` is how far each turns for one turn of the motor, rad; ``roles`` how each is drawn;
+    ``middles`` where each has its middle along the box, mm; ``rpm`` the speeds of what turns.
+    """
+
+    parts: tuple[Component, ...]
+    levers: tuple[LeverPlace, ...]
+    turns: Floats
+    roles: tuple[str, ...]
+    shift: Shift
+    middles: Floats
+    rpm: Mapping[str, float] = field(default_factory=dict)
+
+    def rpm_of(self, part: Component) -> float | None:
+        """Give a part's speed, signed as the drivetrain counts; None for what does not turn."""
+        known = (self.rpm.get(body) for body in part.bodies)
+        return next((speed for speed in known if speed is not None), None)
+
+
+def stage_of(vehicle: Vehicle, gear: str | None, motor_rpm: float | None = None) -> Stage | None:
+    """Give the box in a gear; None where it has no place in space.
+
+    Raises
+    ------
+    InputError
+        A gear or its dogs cannot be made.
+    """
+    box = main_components(vehicle) if vehicle.box.lever is None else main_components(vehicle, gear)
+    if box is None:
+        return None
+    parts, levers = box.components, levers_of(vehicle)
+    return Stage(
+        parts,
+        levers,
+        turns_of(vehicle, parts, gear),
+        tuple(roles_of(vehicle, parts, gear)),
+        shift_to(vehicle, gear, levers),
+        np.array([(part.from_mm + part.to_mm) / 2 for part in parts]),
+        shaft_rpm(vehicle, gear, motor_rpm),
+    )

@@ -1,0 +1,158 @@
+"""The box in space in the real window: looked at, turned by hand, run, shifted, cut open."""
+
+from collections.abc import Callable
+from itertools import pairwise
+from math import pi
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.scene.space_view import SpaceView
+from mild_badger.app.tabs.layout.space_page import SpacePage
+from mild_badger.app.tabs.layout.tab import LayoutTab
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+LEFT = Qt.MouseButton.LeftButton
+OpenWindow = Callable[..., Window]
+
+
+def opened(qtbot: QtBot, open_window: OpenWindow, gear: str = "1") -> tuple[Window, SpacePage]:
+    """The window on the page, its picture made and drawn finely."""
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window.session.engage(gear)
+    page = page_in(window)
+    qtbot.waitUntil(lambda: not page.view.moving and page.view.drawn_finely)
+    return window, page
+
+
+def page_in(window: Window) -> SpacePage:
+    window.show_tab("Layout")
+    tab = window.tab
+    assert isinstance(tab, LayoutTab)
+    tab.show_page("space")
+    return tab.space_page
+
+
+def place_of(view: SpaceView, kind: str, *, turning: bool = False) -> QPoint:
+    """Somewhere in the picture where a part of a kind is seen, well inside it."""
+    for y in range(8, view.height() - 8, 4):
+        for x in range(8, view.width() - 8, 4):
+            around = [view.part_at(QPointF(x + dx, y + dy)) for dx in (-3, 3) for dy in (-3, 3)]
+            part = around[0]
+            alone = part is not None and part.kind == kind and all(p is part for p in around)
+            if part is not None and alone and (not turning or view.turning(part)):
+                return QPoint(x, y)
+    raise AssertionError(kind)
+
+
+def pixels(view: SpaceView) -> np.ndarray:
+    image = view.grab().toImage()
+    bits = image.constBits()
+    assert bits is not None
+    return np.frombuffer(bits.asstring(image.sizeInBytes()), dtype=np.uint8)
+
+
+def test_a_gear_dragged_turns_all_by_the_exact_ratio_and_idle_costs_nothing(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    view = opened(qtbot, open_window)[1].view
+    view.look_from("input")
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    here = place_of(view, "gear", turning=True)
+    part = view.part_at(QPointF(here))
+    assert part is not None
+    before = pixels(view)
+    middle = view.place_of(part)
+    arm = QPointF(here) - middle
+    there = middle + QPointF(-arm.y(), arm.x())  # a quarter turn clockwise, as the screen has it
+    qtbot.mousePress(view, LEFT, pos=here)
+    for share in (0.25, 0.5, 0.75, 1.0):
+        angle = share * pi / 2
+        spot = middle + QPointF(
+            arm.x() * np.cos(angle) - arm.y() * np.sin(angle),
+            arm.x() * np.sin(angle) + arm.y() * np.cos(angle),
+        )
+        qtbot.mouseMove(view, spot.toPoint())
+    qtbot.mouseRelease(view, LEFT, pos=there.toPoint())
+    # its own turns for one of the motor give the motor's for a quarter of its own
+    ratio = view.turns_of(part) / (2 * pi)
+    assert abs(view.turned) == pytest.approx(abs(0.25 / ratio), rel=0.06)
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    assert (pixels(view) != before).any()
+    assert not view.moving
+
+
+def test_the_paper_dragged_goes_round_and_a_part_pressed_is_marked(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    view = opened(qtbot, open_window)[1].view
+    eye = view.camera
+    corner = QPoint(6, 6)
+    assert view.part_at(QPointF(corner)) is None
+    qtbot.mousePress(view, LEFT, pos=corner)
+    qtbot.mouseMove(view, corner + QPoint(60, 0))
+    qtbot.mouseRelease(view, LEFT, pos=corner + QPoint(60, 0))
+    assert view.camera.round_deg != eye.round_deg
+    assert view.turned == 0
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    here = place_of(view, "fork")
+    with qtbot.waitSignal(view.chosen) as chosen:
+        qtbot.mouseClick(view, LEFT, pos=here)
+    part = view.part_at(QPointF(here))
+    assert part is not None
+    assert chosen.args == [part.key]
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Home)
+    assert view.camera.scale == pytest.approx(eye.scale, rel=0.3)
+
+
+def test_it_runs_until_it_is_stopped_and_shifts_when_a_gear_is_engaged(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window, page = opened(qtbot, open_window)
+    view = page.view
+    qtbot.mouseClick(page.run, LEFT)
+    qtbot.waitUntil(lambda: abs(view.turned) > 0.05)
+    assert view.moving
+    qtbot.mouseClick(page.run, LEFT)
+    qtbot.waitUntil(lambda: not view.moving)
+    stood = view.turned
+    window.session.engage("3")
+    qtbot.waitUntil(lambda: view.moving)
+    qtbot.waitUntil(lambda: not view.moving)
+    assert view.turned == stood
+    sleeve = next(iter(window.session.vehicle.box.engaged("3")))
+    assert abs(view.gone_mm(sleeve)) == window.session.vehicle.lever.fork_travel_mm
+
+
+def test_it_is_cut_open_drawn_apart_and_its_walls_come_and_go(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    page = opened(qtbot, open_window)[1]
+    view = page.view
+    seen = [pixels(view)]
+    page.walls.click()
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    assert place_of(view, "wall")
+    seen.append(pixels(view))
+    page.cuts.setCurrentIndex(1)
+    page.cuts.activated.emit(1)
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    seen.append(pixels(view))
+    page.apart.setValue(60)
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    seen.append(pixels(view))
+    for one, other in pairwise(seen):
+        assert (one != other).any()
+    assert not view.moving
+
+
+def test_a_box_without_a_place_says_so(qtbot: QtBot, open_window: OpenWindow) -> None:
+    vehicle = demo_vehicle("larkholm-mail-bus").model_copy(update={"layout": None})
+    window = open_window(vehicle)
+    page = page_in(window)
+    assert page.view.words()
+    assert not page.run.isEnabled()

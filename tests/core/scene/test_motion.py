@@ -1,0 +1,90 @@
+"""What moves in the picture: the drivetrain's exact speeds, teeth in mesh, the shifter's ways."""
+
+from dataclasses import replace
+from math import pi
+
+import numpy as np
+import pytest
+
+from mild_badger.core.components.box import box_components
+from mild_badger.core.components.proof import allowed_mm, overlap_of
+from mild_badger.core.components.solids import solid_of
+from mild_badger.core.components.vehicle_parts import levers_of, main_components
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
+from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.scene.motion import alongs_of, between, shift_to, shifted, turns_of
+from mild_badger.core.scene.stage import stage_of
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+SWEEPER, TRACTOR = "larkholm-street-sweeper", "larkholm-timber-tractor"
+
+
+@pytest.mark.parametrize("demo", [SWEEPER, TRACTOR])
+def test_every_part_turns_as_the_drivetrain_is_solved(demo: str) -> None:
+    vehicle = demo_vehicle(demo)
+    box = box_components(vehicle)
+    assert box is not None
+    for gear in [gear.id for gear in vehicle.real.gears]:
+        speeds = solve(assemble(vehicle), shifter_state_for(vehicle, gear)).speeds
+        turns = turns_of(vehicle, box.components, gear)
+        for part, turn in zip(box.components, turns, strict=True):
+            known = [speeds[body] for body in part.bodies if speeds.get(body) is not None]
+            # forwards is clockwise from the input end, angles count the other way
+            expected = -2 * pi * float(known[0] or 0) if known and not part.across else 0.0
+            assert turn == pytest.approx(expected)
+
+
+@pytest.mark.parametrize(("demo", "motor_turns"), [(SWEEPER, 0.137), (TRACTOR, 1.618)])
+def test_teeth_in_mesh_interlock_at_any_angle(demo: str, motor_turns: float) -> None:
+    vehicle = demo_vehicle(demo)
+    box = box_components(vehicle)
+    assert box is not None
+    gear = vehicle.real.gears[1].id
+    turns = turns_of(vehicle, box.components, gear)
+    posed = {
+        str(part.id): replace(part, turn_rad=part.turn_rad + turn * motor_turns)
+        for part, turn in zip(box.components, turns, strict=True)
+    }
+    moving = {part.id for part, turn in zip(box.components, turns, strict=True) if turn}
+    seen = 0
+    for mesh in box.meshes:
+        if {mesh.one, mesh.other} <= moving:
+            found = overlap_of(solid_of(posed[mesh.one]), solid_of(posed[mesh.other]))
+            assert found is None or found[1] <= allowed_mm(vehicle.kit.module_mm, meshing=True)
+            seen += 1
+    assert seen >= 2
+
+
+@pytest.mark.parametrize("demo", [SWEEPER, TRACTOR])
+def test_sleeves_and_levers_arrive_where_the_gear_has_them(demo: str) -> None:
+    vehicle = demo_vehicle(demo)
+    levers, box = levers_of(vehicle), main_components(vehicle)
+    assert box is not None
+    gears = [gear.id for gear in vehicle.real.gears]
+    one, other = (shift_to(vehicle, gear, levers) for gear in (gears[0], gears[2]))
+    assert between(one, other, 0.0) == one
+    assert between(one, other, 1.0) == other
+    middle = between(one, other, 0.5)
+    assert middle.travel == {}  # across in neutral only
+    there = main_components(vehicle, gears[2])
+    assert there is not None
+    for mine, posed in zip(shifted(box.components, other, levers), there.components, strict=True):
+        assert (mine.turn_rad, mine.lean_rad, mine.x_mm) == pytest.approx(
+            (posed.turn_rad, posed.lean_rad, posed.x_mm)
+        )
+    moved = alongs_of(box.components, other)
+    far = vehicle.lever.fork_travel_mm
+    assert set(np.abs(moved[moved != 0])) == {far}
+
+
+def test_a_stage_tells_path_and_speeds_and_neutral_has_no_path() -> None:
+    vehicle = demo_vehicle(SWEEPER)
+    stage = stage_of(vehicle, vehicle.real.gears[0].id, 100.0)
+    assert stage is not None
+    run = [part for part, role in zip(stage.parts, stage.roles, strict=True) if role == "run"]
+    assert {"gear", "sleeve", "fork", "shift arm"} <= {part.kind for part in run}
+    shaft = next(part for part in stage.parts if part.id == "input.1")
+    assert stage.rpm_of(shaft) == pytest.approx(100.0)
+    neutral = stage_of(vehicle, None)
+    assert neutral is not None
+    assert set(neutral.roles) == {"idle"}
