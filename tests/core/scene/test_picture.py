@@ -48,7 +48,7 @@ def test_what_is_nearer_covers_what_is_behind_and_picking_tells_it() -> None:
     assert seen.part[80, 100] == 0
     assert seen.part[80, 100 + 6 * 8] == 1
     assert seen.part[2, 2] == -1
-    assert tuple(seen.pixels[2, 2]) == PAINTS.paper
+    assert tuple(seen.pixels[2, 2, :3]) == PAINTS.paper
     from_behind = drawn(parts, ["idle", "idle"], Camera(*VIEWS["output"], scale=8.0))
     assert from_behind.part[80, 100] == 1
 
@@ -61,10 +61,10 @@ def test_the_path_is_tinted_and_inked_in_its_own_colours() -> None:
         ("idle", PAINTS.tint, PAINTS.ink),
     ):
         pixels = drawn([block("one", 0.0, 0.0)], [role], camera).pixels
-        inside = pixels[80, 100].astype(int)
+        inside = pixels[80, 100, :3].astype(int)
         # its tint, as light as it looks to the light
         assert np.ptp(inside / np.array(tint)) < 0.02
-        assert (pixels.reshape(-1, 3) == ink).all(axis=1).any()
+        assert (pixels[..., :3].reshape(-1, 3) == ink).all(axis=1).any()
     hidden = drawn([block("one", 0.0, 0.0)], ["hidden"], camera)
     assert (hidden.part == -1).all()
 
@@ -76,7 +76,7 @@ def test_a_section_opens_the_box() -> None:
     assert away.part[80, 100] == 1  # all of the first is beyond
     cut = drawn(parts, ["idle", "idle"], camera, section=Section(2, -5.0))
     assert cut.part[80, 100] == 0
-    hatched = (cut.pixels[60:100, 80:120].reshape(-1, 3) < 120).all(axis=1)
+    hatched = (cut.pixels[60:100, 80:120, :3].reshape(-1, 3) < 120).all(axis=1)
     assert 0.05 < hatched.mean() < 0.5  # lines, not a surface
 
 

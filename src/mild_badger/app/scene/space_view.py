@@ -5,6 +5,7 @@ while nothing moves: a picture is kept until something changes, and drawn finer 
 """
 
 from collections.abc import Callable
+from dataclasses import replace
 from math import atan2, pi
 
 import numpy as np
@@ -38,7 +39,7 @@ __all__ = ["SpaceView"]
 
 FRAME_MS, REFINE_MS, SHIFT_S = 30, 180, 0.6
 """Between two pictures while something moves, until a still one is drawn finely, for one shift."""
-FINE, SLICE_MS = 2, 60
+FINE, COARSE, SLICE_MS = 2, 2, 60
 ROUND_DEG, STEP_DEG, ZOOM = 0.4, 8.0, 1.15
 """A pixel's turn of the eye, a key's, and a step of the wheel."""
 CLICK_PX, STILL = 4.0, 1e-9
@@ -263,11 +264,15 @@ class SpaceView(Canvas):
             corners = self._corners()
             if corners is None:
                 return
+            eye, (wide, high) = self.camera, self._size()
+            if not self._fine:  # while it moves, half as many pixels either way
+                wide, high = -(-wide // COARSE), -(-high // COARSE)
+                eye = replace(eye, scale=eye.scale / COARSE)
             self._drawn = picture_of(
                 scene,
                 corners,
-                self.camera,
-                self._size(),
+                eye,
+                (wide, high),
                 paints=self._paints(),
                 roles=self._roles(stage),
                 section=self.section,
@@ -275,9 +280,10 @@ class SpaceView(Canvas):
             )
             pixels = self._drawn.pixels
             high, wide, _ = pixels.shape
-            image = QImage(pixels.tobytes(), wide, high, 3 * wide, QImage.Format.Format_RGB888)
+            image = QImage(pixels.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBX8888)
             self._image = image.copy()
-        painter.drawImage(0, 0, self._image)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(self.rect(), self._image)
 
     def _go(self) -> None:
         if not self._timer.isActive():

@@ -18,7 +18,7 @@ __all__ = ["Floats", "Ints", "Mesh", "Scene", "mesh_of", "placed_corners", "scen
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
-THIN_MM = 0.03
+THIN_MM = 0.08
 """By how much a drawn outline may differ from the true one."""
 
 

@@ -57,7 +57,10 @@ class Section:
 
 @dataclass(frozen=True, eq=False)
 class Drawn:
-    """The picture (high, wide, 3), and for every pixel the part's number there, −1 for none."""
+    """The picture (high, wide, 4): red, green, blue and 255; and whose part is in each pixel.
+
+    Of a part its number, −1 for none.
+    """
 
     pixels: Bytes
     part: Ints
@@ -111,7 +114,7 @@ def picture_of(
     _inked(pixels, seen, parts, normals, (paints, roles))
     part = parts[seen.face]
     if fine > 1:
-        shape = (size[1], fine, size[0], fine, 3)
+        shape = (size[1], fine, size[0], fine, 4)
         pixels = pixels.reshape(shape).mean(axis=(1, 3), dtype=np.float32).astype(np.uint8)
         part = part[::fine, ::fine]
     return Drawn(np.ascontiguousarray(pixels), part)
@@ -135,18 +138,20 @@ def _painted(
     light = LIGHT / np.linalg.norm(LIGHT)
     bright = 1.0 - SHADE * (1.0 - np.clip(normals @ light.astype(np.float32), 0.0, 1.0))
     bright[-1] = 1.0
-    colours = (fills[parts] * bright[:, None]).astype(np.uint8)
-    pixels: Bytes = colours[seen.face]
-    return pixels
+    colours = np.full((len(parts), 4), 255, dtype=np.uint8)
+    colours[:, :3] = fills[parts] * bright[:, None]
+    # four bytes are looked up as one number
+    pixels: Bytes = colours.view(np.uint32)[:, 0][seen.face].view(np.uint8)
+    return pixels.reshape(*seen.face.shape, 4)
 
 
 def _hatched(pixels: Bytes, seen: Seen, paints: Paints, fine: int) -> None:
     """Hatch what the section cuts: there a solid is seen from within."""
     down, across = np.nonzero(seen.inside)
-    pixels[down, across] = paints.tint
+    pixels[down, across, :3] = paints.tint
     lines = (down + across) % (HATCH_PX * fine) < fine
     mixed = 0.55 * np.array(paints.ink) + 0.45 * np.array(paints.tint)
-    pixels[down[lines], across[lines]] = mixed.astype(np.uint8)
+    pixels[down[lines], across[lines], :3] = mixed.astype(np.uint8)
 
 
 def _inked(
@@ -161,7 +166,7 @@ def _inked(
     inks = {"run": paints.run_ink, "marked": paints.run_ink, "back": paints.back_ink}
     ink_of = np.array([inks.get(role, paints.ink) for role in roles] + [paints.ink], dtype=np.uint8)
     face, near, inside = seen.face.ravel(), seen.near.ravel(), seen.inside.ravel()
-    flat = pixels.reshape(-1, 3)
+    flat = pixels.reshape(-1, 4)
     wide = seen.face.shape[1]
     for step, one, other in (
         (wide, seen.face[:-1], seen.face[1:]),
@@ -180,4 +185,4 @@ def _inked(
         drawn = apart | (~cut & both & ((angle < EDGE) | (jump > STEP_MM)))
         first, second, a, b = first[drawn], second[drawn], a[drawn], b[drawn]
         nearer = near[first] >= near[second]
-        flat[first] = ink_of[np.where(nearer, parts[a], parts[b])]
+        flat[first, :3] = ink_of[np.where(nearer, parts[a], parts[b])]

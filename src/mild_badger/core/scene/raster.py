@@ -7,10 +7,14 @@ nearest stays.
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mild_badger.core.scene.mesh import Floats, Ints
 
 __all__ = ["Seen", "rastered"]
+
+LEAST = 1e-9
+"""Areas and heights below this, in pixels, are none."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -20,9 +24,9 @@ class Seen:
     ``inside`` tells where the face is seen from within: a solid that the section cuts.
     """
 
-    face: Ints
-    near: Floats
-    inside: np.ndarray
+    face: NDArray[np.int32]
+    near: NDArray[np.float32]
+    inside: NDArray[np.bool_]
 
 
 def rastered(seen: Floats, faces: Ints, size: tuple[int, int], cut: Floats | None = None) -> Seen:
@@ -41,64 +45,92 @@ def rastered(seen: Floats, faces: Ints, size: tuple[int, int], cut: Floats | Non
         without a section.
     """
     wide, high = size
-    face_at = np.full(wide * high, -1, dtype=np.int64)
-    near_at = np.full(wide * high, -np.inf)
+    face_at = np.full(wide * high, -1, dtype=np.int32)
+    near_at = np.full(wide * high, -np.inf, dtype=np.float32)
     inside_at = np.zeros(wide * high, dtype=bool)
     shape = (high, wide)
     if not len(faces):
         return Seen(face_at.reshape(shape), near_at.reshape(shape), inside_at.reshape(shape))
-    corners = seen[faces]  # (m, 3 corners, 3)
-    a, b, c = corners[:, 0], corners[:, 1], corners[:, 2]
+    a, b, c = seen[faces[:, 0]], seen[faces[:, 1]], seen[faces[:, 2]]
     # y runs down: what is anticlockwise in space has a negative area here
     area = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (b[:, 1] - a[:, 1])
-    drawn = np.abs(area) > 1e-9 if cut is not None else area < -1e-9
-    rows = np.flatnonzero(drawn)
-    order = np.argsort(corners[rows, :, 1], axis=1)
-    y_sorted = np.take_along_axis(corners[rows, :, 1], order, axis=1)
-    x_sorted = np.take_along_axis(corners[rows, :, 0], order, axis=1)
-    top = np.clip(np.ceil(y_sorted[:, 0] - 0.5), 0, high).astype(np.int64)
-    bottom = np.clip(np.floor(y_sorted[:, 2] - 0.5), -1, high - 1).astype(np.int64)
-    counts = np.maximum(bottom - top + 1, 0)
-    line = np.repeat(np.arange(len(rows)), counts)
-    row = np.arange(len(line)) - np.repeat(np.cumsum(counts) - counts, counts) + top[line]
-    y = row + 0.5
-    ya, yb, yc = (y_sorted[line, n] for n in range(3))
-    xa, xb, xc = (x_sorted[line, n] for n in range(3))
-    with np.errstate(divide="ignore", invalid="ignore"):
-        long = xa + (y - ya) * (xc - xa) / (yc - ya)
-        first = xa + (y - ya) * (xb - xa) / (yb - ya)
-        second = xb + (y - yb) * (xc - xb) / (yc - yb)
-    short = np.where(y < yb, first, second)
-    left = np.clip(np.ceil(np.minimum(long, short) - 0.5), 0, wide).astype(np.int64)
-    right = np.clip(np.floor(np.maximum(long, short) - 0.5), -1, wide - 1).astype(np.int64)
-    widths = np.maximum(right - left + 1, 0)
-    span = np.repeat(np.arange(len(line)), widths)
-    column = np.arange(len(span)) - np.repeat(np.cumsum(widths) - widths, widths) + left[span]
-    own = rows[line[span]]
-    pixel = row[span] * wide + column
-    near = _flat(a, b, c, area, (a[:, 2], b[:, 2], c[:, 2]))
-    x_at, y_at = column + 0.5, row[span] + 0.5
-    depth = near[0][own] + near[1][own] * x_at + near[2][own] * y_at
+    drawn = np.flatnonzero(np.abs(area) > LEAST if cut is not None else area < -LEAST)
+    a, b, c, own_area = a[drawn], b[drawn], c[drawn], area[drawn]
+    depth = _flat(a, b, c, own_area, (a[:, 2], b[:, 2], c[:, 2]))
+    beyond = None
     if cut is not None:
-        beyond = cut[faces]
-        flat = _flat(a, b, c, area, (beyond[:, 0], beyond[:, 1], beyond[:, 2]))
-        kept = flat[0][own] + flat[1][own] * x_at + flat[2][own] * y_at <= 0.0
-        own, pixel, depth = own[kept], pixel[kept], depth[kept]
-    np.maximum.at(near_at, pixel, depth)
-    won = depth >= near_at[pixel]
-    face_at[pixel[won]] = own[won]
+        beyond = _flat(a, b, c, own_area, tuple(cut[faces[drawn, n]] for n in range(3)))
+    lines = _lines(a, b, c, size)
+    owner, row, left, counts = lines
+    x, y = left + 0.5, row + 0.5
+    near = depth[0][owner] + depth[1][owner] * x + depth[2][owner] * y
+    offset = np.arange(int(counts.sum()), dtype=np.int32)
+    offset -= np.repeat((np.cumsum(counts) - counts).astype(np.int32), counts)
+    pixel = np.repeat(row * wide + left, counts) + offset  # as ufunc.at likes it best
+    slope = depth[1][owner].astype(np.float32)
+    far = offset.astype(np.float32)
+    nears = np.repeat(near.astype(np.float32), counts) + np.repeat(slope, counts) * far
+    owners = np.repeat(drawn[owner].astype(np.int32), counts)
+    if beyond is not None:
+        start = beyond[0][owner] + beyond[1][owner] * x + beyond[2][owner] * y
+        past = np.repeat(start, counts) + np.repeat(beyond[1][owner], counts) * offset
+        kept = past <= 0.0
+        owners, pixel, nears = owners[kept], pixel[kept], nears[kept]
+    np.maximum.at(near_at, pixel, nears)
+    won = nears >= near_at[pixel]
+    face_at[pixel[won]] = owners[won]
     if cut is not None:
         hit = face_at >= 0
         inside_at[hit] = area[face_at[hit]] > 0
     return Seen(face_at.reshape(shape), near_at.reshape(shape), inside_at.reshape(shape))
 
 
+def _lines(a: Floats, b: Floats, c: Floats, size: tuple[int, int]) -> tuple[Ints, Ints, Ints, Ints]:
+    """Cut triangles into rows of pixels: whose they are, which row, first column, how many."""
+    wide, high = size
+    x, y = (np.stack((a[:, n], b[:, n], c[:, n]), axis=1) for n in (0, 1))
+    order = np.argsort(y, axis=1)
+    y, x = np.take_along_axis(y, order, axis=1), np.take_along_axis(x, order, axis=1)
+    long = _edge(x, y, 0, 2)
+    owners, rows, lefts, counts = [], [], [], []
+    # above and below its middle corner a triangle lies between its long edge and a short one
+    for upper, lower in ((0, 1), (1, 2)):
+        short = _edge(x, y, upper, lower)
+        top = np.clip(np.ceil(y[:, upper] - 0.5), 0, high).astype(np.int64)
+        bottom = np.clip(np.ceil(y[:, lower] - 0.5), 0, high).astype(np.int64)
+        many = bottom - top
+        owner = np.repeat(np.arange(len(x)), many)
+        row = np.arange(len(owner)) - np.repeat(np.cumsum(many) - many - top, many)
+        at = row + 0.5
+        one = np.repeat(long[0], many) + np.repeat(long[1], many) * at
+        other = np.repeat(short[0], many) + np.repeat(short[1], many) * at
+        left = np.clip(np.ceil(np.minimum(one, other) - 0.5), 0, wide).astype(np.int64)
+        right = np.clip(np.ceil(np.maximum(one, other) - 0.5), 0, wide).astype(np.int64)
+        full = right > left
+        owners.append(owner[full])
+        rows.append(row[full])
+        lefts.append(left[full])
+        counts.append((right - left)[full])
+    return (
+        np.concatenate(owners),
+        np.concatenate(rows),
+        np.concatenate(lefts),
+        np.concatenate(counts),
+    )
+
+
+def _edge(x: Floats, y: Floats, upper: int, lower: int) -> tuple[Floats, Floats]:
+    """Give an edge as x = k + m·y; a level one, that no row crosses, as it may be."""
+    high = y[:, lower] - y[:, upper]
+    slope = (x[:, lower] - x[:, upper]) / np.where(np.abs(high) > LEAST, high, 1.0)
+    return x[:, upper] - slope * y[:, upper], slope
+
+
 def _flat(
-    a: Floats, b: Floats, c: Floats, area: Floats, values: tuple[Floats, Floats, Floats]
+    a: Floats, b: Floats, c: Floats, area: Floats, values: tuple[Floats, ...]
 ) -> tuple[Floats, Floats, Floats]:
     """Give a value that is flat over each face as k + p·x + q·y."""
-    whole = np.where(np.abs(area) > 1e-12, area, 1.0)
     u, v, w = values
-    p = ((v - u) * (c[:, 1] - a[:, 1]) - (w - u) * (b[:, 1] - a[:, 1])) / whole
-    q = ((w - u) * (b[:, 0] - a[:, 0]) - (v - u) * (c[:, 0] - a[:, 0])) / whole
+    p = ((v - u) * (c[:, 1] - a[:, 1]) - (w - u) * (b[:, 1] - a[:, 1])) / area
+    q = ((w - u) * (b[:, 0] - a[:, 0]) - (v - u) * (c[:, 0] - a[:, 0])) / area
     return u - p * a[:, 0] - q * a[:, 1], p, q
