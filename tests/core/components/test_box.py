@@ -3,6 +3,7 @@
 import io
 import json
 import struct
+from dataclasses import replace
 from math import pi
 
 import numpy as np
@@ -249,3 +250,23 @@ def test_teeth_that_cannot_be_made_are_refused_with_their_reason(
     with refuses(InputError, "templates.the-racks-teeth-come-to-a-point"):
         box_components(tractor)
     box_module._components.cache_clear()
+
+
+@pytest.mark.parametrize("demo", ["larkholm-mail-bus", "larkholm-street-sweeper"])
+def test_four_beams_along_a_brick_box_touch_every_wall(demo: str) -> None:
+    vehicle = placed_demo(demo)
+    box = components_of(vehicle)
+    ties = [part for part in box.components if part.kind == "tie beam"]
+    walls = [part for part in box.components if part.kind == "wall"]
+    assert len(ties) == 4
+    half = vehicle.kit.grid_unit_mm / 2
+    for tie in ties:
+        ends = [wall.along_mm + wall.solid[0].to_mm for wall in walls]
+        assert (tie.from_mm, tie.to_mm) == (0.0, max(ends))
+        for wall in walls:
+            shared = solid_of(replace(tie, x_mm=tie.x_mm + 0.1)) ^ solid_of(wall)
+            other = solid_of(replace(tie, x_mm=tie.x_mm - 0.1)) ^ solid_of(wall)
+            # a tenth of a millimetre nearer, it would be in the wall over its whole height
+            found = max((shared, other), key=lambda solid: solid.volume())
+            low, high = found.bounding_box()[1], found.bounding_box()[4]
+            assert high - low == pytest.approx(2 * half, abs=1e-6)

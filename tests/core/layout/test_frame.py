@@ -117,6 +117,7 @@ def test_every_hole_of_every_wall_lies_on_a_beam(placed: Vehicle) -> None:
     unit = placed.kit.grid_unit_mm
     forks = forks_of(placed, stack)
     rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
+    columns: list[set[float]] = []
     for number, wall in zip(stack.walls, walls_of(placed, stack, forks), strict=True):
         for rod in rods:
             if number in rod.walls:
@@ -129,12 +130,18 @@ def test_every_hole_of_every_wall_lies_on_a_beam(placed: Vehicle) -> None:
         assert all(b.face for b in uprights)  # no two beams of a wall in one another
         walls = box_components(placed)
         assert walls is not None
-        spans = [(p.from_mm, p.to_mm) for p in walls.of(wall.name).solid]
-        assert all(a[1] <= b[0] + 1e-9 or b[1] <= a[0] + 1e-9 for a, b in combinations(spans, 2))
-        for row in (b for b in wall.beams if not b.upright):
+        faces = [(p.from_mm, p.to_mm) for p in walls.of(wall.name).solid]
+        assert all(a[1] <= b[0] + 1e-9 or b[1] <= a[0] + 1e-9 for a, b in combinations(faces, 2))
+        spans: dict[float, tuple[float, float]] = {}  # what is joined of several beams is one row
+        for beam in (b for b in wall.beams if not b.upright and not b.face):
+            start, end = spans.get(beam.along_u, (beam.start_u, beam.end_u))
+            spans[beam.along_u] = min(start, beam.start_u), max(end, beam.end_u)
+        for up, (start, end) in spans.items():
             for upright in uprights:  # every row crosses both uprights at a hole
-                assert row.start_u <= upright.along_u <= row.end_u
-                assert upright.start_u <= row.along_u <= upright.end_u
+                assert start <= upright.along_u <= end
+                assert upright.start_u <= up <= upright.end_u
+        columns.append({upright.along_u for upright in uprights})
+    assert all(found == columns[0] for found in columns)  # so that ties touch every wall
     ties = long_ties(placed, stack)
     assert len(ties) == 4
     assert all(n is None or n * unit >= stack.length_mm for n in ties)

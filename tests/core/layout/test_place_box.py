@@ -276,6 +276,7 @@ def test_the_command_writes_positions_layers_and_seats(
     assert {f["code"] for f in data["findings"]} <= {
         "shafts-unequal",
         "skips-at-stall",
+        "beam-too-long",
         "far-from-support",
     }
     assert data["shared"] == []  # every column has an input shaft of its own

@@ -42,7 +42,15 @@ STEP_MM = 2.0
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
 
 
-FROM_THE_SIDE = {"follower", "detent arm", "lever stand", "cradle", "gate lever", "catch rail"}
+FROM_THE_SIDE = {
+    "tie beam",
+    "follower",
+    "detent arm",
+    "lever stand",
+    "cradle",
+    "gate lever",
+    "catch rail",
+}
 
 
 Slice = tuple[float, float, BaseGeometry]

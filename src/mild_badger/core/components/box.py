@@ -46,7 +46,7 @@ from mild_badger.core.structure.shaft_box import ring_pair, stack_for
 from mild_badger.core.structure.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
 from mild_badger.core.structure.spacers import beside_shafts, spacer_room_mm
 from mild_badger.core.structure.stack import Stack
-from mild_badger.core.structure.walls import placed_drums, walls_of
+from mild_badger.core.structure.walls import placed_drums, tie_places, walls_of
 from mild_badger.core.templates.gear_shape import GearForm
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import GearPair
@@ -612,9 +612,20 @@ class _Builder:
         if place is not None:
             yield from drum_parts(self.vehicle, self.stack, place)
 
+    def _tie_beams(self) -> Iterator[Component]:
+        """Lay the beams that tie a brick box's walls beside their uprights, at four corners."""
+        places = tie_places(self.vehicle, self.stack, self.forks)
+        half, long = self.kit.grid_unit_mm / 2, self.stack.length_mm
+        square: Outline = ((-half, -half), (half, -half), (half, half), (-half, half))
+        for number, (x, y) in enumerate(places):
+            side, high = ("left", "right")[number // 2], ("low", "high")[number % 2]
+            name = ComponentId(f"tie beam {high} {side}")
+            yield Component(name, "tie beam", (Prism((square,), 0.0, long),), x, y, 0.0)
+
     def _ties(self) -> Iterator[Component]:
         if not self.kit.any_seat:
-            return  # a brick box is tied from outside, beam by beam
+            yield from self._tie_beams()
+            return
         plates = plates_of(self.vehicle, self.stack, self.forks)
         posts = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
         nuts = tie_nuts(self.vehicle, self.stack, self.forks)

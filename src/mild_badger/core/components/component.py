@@ -33,6 +33,7 @@ ComponentId = NewType("ComponentId", str)
 ComponentKind = Literal[
     "wall",
     "tie rod",
+    "tie beam",
     "shaft",
     "sensor disc",
     "gear",

@@ -25,6 +25,7 @@ __all__ = [
 ]
 
 
+HEIGHTS = {"low": "lower", "high": "upper"}
 FREE_AXLE = axle_body(FREE, "")
 
 
@@ -44,6 +45,8 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             return describe_sleeve(part.member)
         case "follower":
             return say("components.follower-of", sleeve=describe_sleeve(part.member))
+        case "tie beam":
+            return _cornered(part)
         case "shift arm":
             return say("components.shift-arm-of", sleeve=describe_sleeve(part.member))
         case "gate lever" | "cradle" | "lever stand" | "catch" | "catch rail":
@@ -68,6 +71,14 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             return _on_axle(vehicle, part)
         case _:
             return word(part.kind)
+
+
+def _cornered(part: Component) -> str:
+    """Name a beam along the box by its corner."""
+    high, side = part.id.split()[-2:]
+    return say(
+        "components.at-corner", kind=word(part.kind), high=word(HEIGHTS[high]), side=word(side)
+    )
 
 
 def _on_axle(vehicle: Vehicle, part: Component) -> str:

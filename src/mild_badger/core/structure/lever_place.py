@@ -28,7 +28,7 @@ from mild_badger.core.structure.plane import Point, Segment, along, to_segment
 from mild_badger.core.structure.plates import nut_spans, plate_outline, tie_rounds
 from mild_badger.core.structure.rail_arms import ARM_ROOM_MM, arm_span, clear_of, in_the_way
 from mild_badger.core.structure.stack import Stack
-from mild_badger.core.structure.walls import top_of, walls_of
+from mild_badger.core.structure.walls import tie_places, top_of, walls_of
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import rail_of
@@ -280,6 +280,9 @@ class _Room:
             if post.span_mm[0] < end and start < post.span_mm[1]:
                 rows.append(np.array([(x, y, 0.0) for x, y in post.outline]))
         unit = vehicle.kit.grid_unit_mm
+        beams = () if vehicle.kit.any_seat else tie_places(vehicle, stack, self.forks)
+        if beams:
+            rows.append(np.array([(x, y, 0.71 * unit) for x, y in beams]))
         for number in stack.walls:
             wall = self.walls.get(stack.slabs[number])
             for beam in wall.beams if wall is not None else ():

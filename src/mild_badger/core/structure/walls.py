@@ -24,6 +24,7 @@ __all__ = [
     "fitting_beam",
     "long_ties",
     "placed_drums",
+    "tie_places",
     "top_of",
     "walls_of",
 ]
@@ -110,16 +111,13 @@ def _walls(
     this: ThisVehicle, same: Same[Stack], same_forks: Same[tuple[Fork, ...]]
 ) -> tuple[Wall, ...]:
     vehicle, stack, forks = this.vehicle, same.it, same_forks.it
-    unit = vehicle.kit.grid_unit_mm
+    drums = placed_drums(vehicle, stack, forks)
+    holes = {wall: _holes(vehicle, stack, forks, drums, wall=wall) for wall in stack.walls}
+    frame = _frame_of(vehicle, stack, forks)
     walls = []
     beside: dict[int, list[Beam]] = {}
-    outer = stack.walls[0], stack.walls[-1]
-    drums = placed_drums(vehicle, stack, forks)
     for wall in stack.walls:
-        rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
-        places = {r.name: (r.x_mm / unit, r.y_mm / unit) for r in rods if wall in r.walls}
-        for drum in drums if wall in outer else ():
-            places[f"drum shaft {drum.number + 1}"] = (drum.x_mm / unit, drum.y_mm / unit)
+        places = holes[wall]
         between = tuple(
             name for name, place in places.items() if any(abs(c - round(c)) > 1e-6 for c in place)
         )
@@ -128,7 +126,10 @@ def _walls(
         left, right = floor(min(across, default=0)), ceil(max(across, default=0))
         uprights: list[Beam] = []
         room = _Faces(vehicle, stack, forks, drums, wall=wall, beside=beside)
-        if len(rows) > 1:
+        if frame is not None:
+            left, right = frame.left_u, frame.right_u
+            uprights = [frame.upright(vehicle.kit, x, frame.faces[wall, x]) for x in (left, right)]
+        elif len(rows) > 1:
             (left, face), (right, other) = (
                 room.stand(start, step, rows) for start, step in ((left, -1), (right, 1))
             )
@@ -146,6 +147,147 @@ def _walls(
             if beam.face:
                 beside.setdefault(wall + beam.face, []).append(beam)
     return tuple(walls)
+
+
+@dataclass(frozen=True)
+class _Frame:
+    """Where the uprights of all walls stand alike, so that ties along the box touch every wall.
+
+    ``faces`` holds for each wall and column the face on which its upright lies.
+    """
+
+    left_u: int
+    right_u: int
+    low_u: int
+    high_u: int
+    faces: Mapping[tuple[int, int], int]
+
+    def upright(self, kit: Kit, column: int, face: int) -> Beam:
+        taken = fitting_beam(kit, self.high_u - self.low_u + 1)
+        return Beam(column, self.low_u, self.high_u, taken, upright=True, face=face)
+
+
+def _holes(
+    vehicle: Vehicle,
+    stack: Stack,
+    forks: tuple[Fork, ...],
+    drums: tuple[PlacedDrum, ...],
+    *,
+    wall: int,
+) -> dict[str, tuple[float, float]]:
+    """Give where a wall holds shafts and rails, in units, by what they are."""
+    unit = vehicle.kit.grid_unit_mm
+    rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
+    places = {r.name: (r.x_mm / unit, r.y_mm / unit) for r in rods if wall in r.walls}
+    for drum in drums if wall in (stack.walls[0], stack.walls[-1]) else ():
+        places[f"drum shaft {drum.number + 1}"] = (drum.x_mm / unit, drum.y_mm / unit)
+    return places
+
+
+def _frame_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> _Frame | None:
+    """Find columns at which every wall has a face free for an upright, ties beside them clear.
+
+    None where there are none within reach, or no second row to be tied.
+    """
+    return _frame(ThisVehicle(vehicle), Same(stack), Same(forks))
+
+
+@lru_cache(maxsize=4)
+def _frame(
+    this: ThisVehicle, same: Same[Stack], same_forks: Same[tuple[Fork, ...]]
+) -> _Frame | None:
+    vehicle, stack, forks = this.vehicle, same.it, same_forks.it
+    drums = placed_drums(vehicle, stack, forks)
+    places = [
+        place
+        for wall in stack.walls
+        for place in _holes(vehicle, stack, forks, drums, wall=wall).values()
+    ]
+    rows = sorted({round(y) for _, y in places})
+    if len(rows) < 2 or len(stack.walls) < 2:
+        return None
+    starts = floor(min(x for x, _ in places)), ceil(max(x for x, _ in places))
+    faces: dict[tuple[int, int], int] = {}
+    columns = []
+    for start, step in zip(starts, (-1, 1), strict=True):
+        for n in range(FARTHEST_U):
+            column = start + step * n
+            standing = _standing(vehicle, stack, forks, drums, (column, rows))
+            ties = [(column + step, row) for row in (rows[0], rows[-1])]
+            if standing is not None and _ties_clear(vehicle, stack, forks, drums, ties):
+                faces |= {(wall, column): face for wall, face in standing.items()}
+                columns.append(column)
+                break
+        else:
+            return None
+    return _Frame(columns[0], columns[1], rows[0], rows[-1], faces)
+
+
+def _standing(
+    vehicle: Vehicle,
+    stack: Stack,
+    forks: tuple[Fork, ...],
+    drums: tuple[PlacedDrum, ...],
+    place: tuple[int, list[int]],
+) -> dict[int, int] | None:
+    """Choose for every wall the face of its upright in a column; None where one has none free."""
+    column, rows = place
+    beside: dict[int, list[Beam]] = {}
+    chosen: dict[int, int] = {}
+    for wall in stack.walls:
+        room = _Faces(vehicle, stack, forks, drums, wall=wall, beside=beside)
+        outside = {stack.walls[0]: -1, stack.walls[-1]: 1}.get(wall)  # ties end at the outer walls
+        face = room.face_at(column, rows, outside)
+        if face is None:
+            return None
+        chosen[wall] = face
+        beam = Beam(column, rows[0], rows[-1], None, upright=True, face=face)
+        beside.setdefault(wall + face, []).append(beam)
+    return chosen
+
+
+def _ties_clear(
+    vehicle: Vehicle,
+    stack: Stack,
+    forks: tuple[Fork, ...],
+    drums: tuple[PlacedDrum, ...],
+    ties: Sequence[tuple[int, int]],
+) -> bool:
+    """Whether beams along the whole box are clear of all that turns or slides in it."""
+    unit = vehicle.kit.grid_unit_mm
+    rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
+    tube = spacer_radius_mm(vehicle)
+    rounds = [(rod.x_mm, rod.y_mm, tube) for rod in rods]
+    rounds += [
+        (stack.rods[d.shaft].x_mm, stack.rods[d.shaft].y_mm, d.radius_mm) for d in stack.discs
+    ]
+    rounds += [(x, y, 0.0) for fork in forks for x, y in fork.outline]
+    rounds += [(drum.x_mm, drum.y_mm, drum.radius_mm) for drum in drums]
+    for column, row in ties:
+        for x, y, radius in rounds:
+            aside = max(abs(x - column * unit) - unit / 2, 0.0)
+            above = max(abs(y - row * unit) - unit / 2, 0.0)
+            if hypot(aside, above) < radius + CLEAR_MM:
+                return False
+    return True
+
+
+def tie_places(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
+) -> tuple[tuple[float, float], ...]:
+    """Give where the beams that tie the walls lie along the box, in mm: beside all uprights.
+
+    None where the walls have no columns in common.
+    """
+    frame = _frame_of(vehicle, stack, forks)
+    if frame is None:
+        return ()
+    unit = vehicle.kit.grid_unit_mm
+    return tuple(
+        (column * unit, row * unit)
+        for column in (frame.left_u - 1, frame.right_u + 1)
+        for row in (frame.low_u, frame.high_u)
+    )
 
 
 def _row(
@@ -218,12 +360,21 @@ class _Faces:
     def stand(self, start: int, step: int, rows: list[int]) -> tuple[int, int]:
         """Give the nearest column outwards with a face that is free, and the face."""
         for n in range(FARTHEST_U):
-            for face, rounds in self.faces.items():
-                column = start + step * n
-                tried = Beam(column, rows[0], rows[-1], None, upright=True)
-                if self._free(face, tried) and all(self._clear(column, rows, o) for o in rounds):
-                    return column, face
+            column = start + step * n
+            face = self.face_at(column, rows)
+            if face is not None:
+                return column, face
         return start, 0
+
+    def face_at(self, column: int, rows: list[int], barred: int | None = None) -> int | None:
+        """Give a face on which an upright of so many rows has room in a column; None for none."""
+        for face, rounds in self.faces.items():
+            if face == barred:
+                continue
+            tried = Beam(column, rows[0], rows[-1], None, upright=True)
+            if self._free(face, tried) and all(self._clear(column, rows, o) for o in rounds):
+                return face
+        return None
 
     def lay(self, y: int, first: float, long: int, uprights: Sequence[Beam]) -> int | None:
         """Give a face on which a splice has room over a row; None for neither."""

@@ -331,6 +331,7 @@ PLAIN = {
     "guide": say("workshop.guide-between-the-walls"),
     "follower": say("workshop.follower-on-its-rail"),
     "detent arm": say("workshop.detent-arm-beside-the-star"),
+    "tie beam": say("workshop.tie-beam-along-the-walls"),
     "sensor disc": say("workshop.sensor-disc-on"),
     "shift arm": say("workshop.shift-arm-on-its-rail"),
     "lever stand": say("workshop.lever-stand-on-the-wall"),

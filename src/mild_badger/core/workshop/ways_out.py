@@ -18,6 +18,7 @@ __all__ = ["BACK", "FROM_THE_SIDE", "FRONT", "SIDE", "Obstacles", "obstacles", "
 BACK, FRONT, SIDE = 1, -1, 0
 """The ways out: towards the output end, towards the input end, and straight away from the box."""
 FROM_THE_SIDE = (
+    "tie beam",
     "follower",
     "detent arm",
     "lever stand",

@@ -33,7 +33,7 @@ SECTIONS: dict[str, tuple[str, int, int]] = {
     "input": (say("scene.cut-from-the-input"), 2, 1),
 }
 """What each section leaves out: its words, its axis, its sign."""
-WALLS = frozenset({"wall", "tie rod"})
+WALLS = frozenset({"wall", "tie rod", "tie beam"})
 SLOWEST, STEPS = 0.002, 100
 """The slowest share of the motor's own speed, and the slider's steps."""
 
