@@ -59,7 +59,7 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     session.path, session.stamp = file, stamp
     window = Window(session, theme, settings)
     if shots is not None:
-        for path in take_shots(app, window, theme, shots):
+        for path in take_shots(app, window, shots):
             sys.stdout.write(f"{path}\n")
         window.worker.finish()
         _delete(window, app)

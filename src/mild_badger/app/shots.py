@@ -16,10 +16,8 @@ from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.tabs.tab import Tab
 from mild_badger.app.tabs.trial.tab import TrialTab
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
-from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.axle.road_state import Straight, Turn
-from mild_badger.core.components.equipment import add_equipment
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
@@ -27,16 +25,14 @@ from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.record_reading import take_reading
 from mild_badger.core.trial.rig import RigRun, SlotDisc, parse_fault, pulses
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.equipment import EQUIPMENT_KINDS
 from mild_badger.core.workshop.assembly import tick_step
 
 __all__ = ["take_shots"]
 
 
-def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) -> list[Path]:
-    """Draw each tab at 1280 × 800 as a PNG, then pages, dialogs and the dark sheet.
+def take_shots(app: QApplication, window: Window, folder: Path) -> list[Path]:
+    """Draw each tab at 1280 × 800 as a PNG, then pages and dialogs.
 
     Raises
     ------
@@ -76,6 +72,7 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         take(title.lower())
         if isinstance(tab, LayoutTab):
             _whole(window, tab, take)
+            _space(tab, take, "layout-space")
         if isinstance(tab, AxleTab):
             tab.show_page("steering")
             tab.steering_page.slider.setValue(70)
@@ -89,9 +86,6 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
     take("kit", KitDialog(window.session, own_kits_folder(), window))
     _tractor(window, take)
     _machine(window, take, "crane", "machine")
-    theme.use(dark=True)
-    _around(window, take)
-    theme.use(dark=False)
     return made
 
 
@@ -134,24 +128,17 @@ def _whole(window: Window, tab: LayoutTab, take: Callable[[str], None]) -> None:
     tab.show_page("train")
 
 
-def _around(window: Window, take: Callable[[str], None]) -> None:
-    """Draw what stands around the tractor's box, shifted by a drum; then put the bus back."""
-    bus, tractor = window.session.vehicle, demo_vehicle("larkholm-timber-tractor")
-    motor = tractor.motor.model_copy(update={"diameter_mm": 36.0, "length_mm": 57.0})
-    shifting = tractor.shifting.model_copy(update={"actuation": "drum"})
-    tractor = tractor.model_copy(update={"motor": motor, "shifting": shifting})
-    for kind in EQUIPMENT_KINDS[:3]:
-        tractor = apply_edit(tractor, add_equipment(tractor, kind))
-    window.session.show(tractor)
-    window.session.engage("3")
-    window.show_tab("Layout")
-    tab = window.tab
-    if isinstance(tab, LayoutTab):
-        tab.show_page("around")
-        take("layout-around-dark")
-        tab.show_page("train")
-    window.session.show(bus)
-    window.session.engage("3")
+def _space(tab: LayoutTab, take: Callable[[str], None], name: str) -> None:
+    """Draw the box in space, once its picture is made and stands."""
+    tab.show_page("space")
+    view = tab.space_page.view
+    loop, looked = QEventLoop(), QTimer()
+    looked.timeout.connect(lambda: loop.quit() if view.drawn_finely else None)
+    looked.start(50)
+    QTimer.singleShot(20_000, loop.quit)
+    loop.exec()
+    take(name)
+    tab.show_page("train")
 
 
 def _drive(tab: Tab, take: Callable[[str], None]) -> None:

@@ -240,7 +240,7 @@ class SpaceView(Canvas):
 
         return Paints(
             paper=rgb(tokens.paper),
-            tint=mixed(tokens.paper, tokens.soft, 0.2),
+            tint=mixed(tokens.paper, tokens.hair, 0.55),
             ink=rgb(tokens.ink),
             run_tint=mixed(tokens.paper, tokens.run, 0.3),
             run_ink=rgb(tokens.run),
