@@ -10,8 +10,10 @@ from mild_badger.core.components.box import box_components
 from mild_badger.core.components.proof import allowed_mm, overlap_of
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.components.vehicle_parts import levers_of, main_components
-from mild_badger.core.driveline.assemble import assemble, shifter_state_for
+from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.performance.motor import torque_at
+from mild_badger.core.performance.power import body_torques, power_table
 from mild_badger.core.scene.motion import alongs_of, between, shift_to, shifted, turns_of
 from mild_badger.core.scene.stage import stage_of
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -88,3 +90,28 @@ def test_a_stage_tells_path_and_speeds_and_neutral_has_no_path() -> None:
     neutral = stage_of(vehicle, None)
     assert neutral is not None
     assert set(neutral.roles) == {"idle"}
+
+
+@pytest.mark.parametrize("demo", [SWEEPER, TRACTOR])
+def test_the_path_is_where_the_power_goes_and_torques_are_those_of_the_table(demo: str) -> None:
+    vehicle = demo_vehicle(demo)
+    for gear in [gear.id for gear in vehicle.real.gears]:
+        rpm = vehicle.motor.working_rpm
+        torques = body_torques(vehicle, gear, rpm)
+        table = power_table(vehicle, gear, rpm)
+        assert table is not None
+        stage = stage_of(vehicle, gear, rpm, torques)
+        assert stage is not None
+        on = [p for p, role in zip(stage.parts, stage.roles, strict=True) if role != "idle"]
+        # every gear on the way turns, and the last of them carries what the table's last mesh gives
+        assert all(stage.rpm_of(part) for part in on if part.kind == "gear")
+        assert torques["input.1"] == pytest.approx(
+            torque_at(vehicle.motor, rpm) * vehicle.motor.count, rel=1e-6
+        )
+        out = torques[box_output(vehicle)]
+        sizes = [line.torque_in_n_mm for line in table.lines] + [
+            line.torque_out_n_mm for line in table.lines
+        ]
+        assert any(size == pytest.approx(out, rel=1e-6) for size in sizes)
+        off = [p for p in stage.parts if p.kind == "gear" and p not in on]
+        assert not any(stage.torque_of(part) for part in off)

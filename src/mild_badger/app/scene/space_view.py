@@ -28,6 +28,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.describe import describe_component
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.scene.camera import VIEWS, Camera, ViewName
 from mild_badger.core.scene.mesh import Floats, Scene, mesh_of, placed_corners, scene_of
@@ -409,6 +410,9 @@ class SpaceView(Canvas):
             return
         words: str = describe_component(evaluation.vehicle, part)
         rpm = stage.rpm_of(part)
-        if rpm is not None:
+        torque = stage.torque_of(part)
+        if rpm is not None and torque is not None:
+            words = say("scene.turns-at-with", part=words, rpm=rpm, torque=in_n_mm(torque, 0))
+        elif rpm is not None:
             words = say("scene.turns-at", part=words, rpm=rpm)
         show_tip(self.mapToGlobal(place.toPoint()), shown(words), self)

@@ -14,7 +14,7 @@ from mild_badger.core.message import say
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["PowerLine", "PowerTable", "power_table"]
+__all__ = ["PowerLine", "PowerTable", "body_torques", "power_table"]
 
 WATT = 2 * pi / 60 / 1000
 """Watts for one N·mm at one rpm."""
@@ -94,6 +94,43 @@ def power_table(vehicle: Vehicle, gear: str | None, rpm: float) -> PowerTable | 
     The wheels' load is what the motor's torque at that speed carries. None in neutral, in a gear
     that does not drive, and where the motor gives no torque.
     """
+    found = _flow_in(vehicle, gear, rpm)
+    if found is None:
+        return None
+    train, solution, unit, scale = found
+    watts = scale * rpm * WATT
+    return PowerTable(
+        tuple(_lines(train, solution, unit, scale, rpm)),
+        unit.power_in * watts,
+        unit.power_out * watts,
+        unit.lost * watts,
+        tuple(train.index[body].name for body in unit.circulating),
+        unit.determinate,
+    )
+
+
+def body_torques(vehicle: Vehicle, gear: str | None, rpm: float) -> dict[str, float]:
+    """Give the torque that every body on the way of the power passes on, N·mm, as a size.
+
+    Empty where :func:`power_table` has nothing to follow.
+    """
+    found = _flow_in(vehicle, gear, rpm)
+    if found is None:
+        return {}
+    _, _, unit, scale = found
+    torques: dict[str, float] = {}
+    for through in unit.through:
+        powers = dict(through.powers)
+        for body, torque in through.torques:
+            if abs(powers.get(body, 0.0)) > _SMALL:
+                torques[body] = max(torques.get(body, 0.0), abs(torque) * scale)
+    return torques
+
+
+def _flow_in(
+    vehicle: Vehicle, gear: str | None, rpm: float
+) -> tuple[Drivetrain, Solution, PowerFlow, float] | None:
+    """Solve the power's way for unit loads, and give what they are to be scaled by."""
     torque = torque_at(vehicle.motor, rpm)
     train = assemble(vehicle)
     road = conditions(vehicle, Straight(), locked=False)
@@ -108,16 +145,7 @@ def power_table(vehicle: Vehicle, gear: str | None, rpm: float) -> PowerTable | 
     unit = power_flow(train, sleeves, solution, loads, mesh_loss=vehicle.kit.mesh_loss)
     if unit is None or unit.source_torque <= 0:
         return None
-    scale = torque / unit.source_torque  # the flow is linear in its loads
-    watts = scale * rpm * WATT
-    return PowerTable(
-        tuple(_lines(train, solution, unit, scale, rpm)),
-        unit.power_in * watts,
-        unit.power_out * watts,
-        unit.lost * watts,
-        tuple(train.index[body].name for body in unit.circulating),
-        unit.determinate,
-    )
+    return train, solution, unit, torque / unit.source_torque  # the flow is linear in its loads
 
 
 def _lines(

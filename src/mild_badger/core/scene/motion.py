@@ -4,7 +4,7 @@ Angles in rad, anticlockwise as seen from the input end; the drivetrain counts t
 motor turns forwards, which is clockwise from there.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from math import pi
 
@@ -41,17 +41,23 @@ def turns_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> 
     return made
 
 
-def roles_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> list[str]:
+def roles_of(
+    vehicle: Vehicle,
+    parts: Sequence[Component],
+    gear: str | None,
+    carrying: Collection[str] = frozenset(),
+) -> list[str]:
     """Say how each part is drawn in a gear: "run" or "back" on its path, else "idle".
 
-    On the path are the engaged gear's own train, the shafts that carry two of its parts, and the
-    sleeves that are in with their forks.
+    On the path are the bodies that are ``carrying`` power, and the sleeves that are in with their
+    forks and arms. Where no power is known, the engaged gear's own train and the shafts that carry
+    two of its parts.
     """
     if gear is None:
         return ["idle"] * len(parts)
     known = vehicle.gear(gear)
     run = "back" if known is not None and known.reverse else "run"
-    engaged = engaged_bodies(vehicle, gear)
+    engaged = frozenset(carrying) or engaged_bodies(vehicle, gear)
     sleeves = dict(shifter_state_for(vehicle, gear))
     own = [
         not part.box
@@ -64,7 +70,13 @@ def roles_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> 
             carried[part.shaft] = carried.get(part.shaft, 0) + 1
     return [
         run
-        if on or (part.kind == "shaft" and not part.box and carried.get(part.shaft, 0) >= 2)
+        if on
+        or (
+            not carrying
+            and part.kind == "shaft"
+            and not part.box
+            and carried.get(part.shaft, 0) >= 2
+        )
         else "idle"
         for part, on in zip(parts, own, strict=True)
     ]

@@ -21,7 +21,8 @@ class Stage:
     """Parts in space as they stand in a gear.
 
     ``turns`` is how far each turns for one turn of the motor, rad; ``roles`` how each is drawn;
-    ``middles`` where each has its middle along the box, mm; ``rpm`` the speeds of what turns.
+    ``middles`` where each has its middle along the box, mm; ``rpm`` the speeds of what turns,
+    ``torques`` what bodies on the way of the power pass on, N·mm.
     """
 
     parts: tuple[Component, ...]
@@ -31,15 +32,28 @@ class Stage:
     shift: Shift
     middles: Floats
     rpm: Mapping[str, float] = field(default_factory=dict)
+    torques: Mapping[str, float] = field(default_factory=dict)
 
     def rpm_of(self, part: Component) -> float | None:
         """Give a part's speed, signed as the drivetrain counts; None for what does not turn."""
         known = (self.rpm.get(body) for body in part.bodies)
         return next((speed for speed in known if speed is not None), None)
 
+    def torque_of(self, part: Component) -> float | None:
+        """Give the torque that a part passes on, N·mm; None off the way of the power."""
+        known = [self.torques[body] for body in part.bodies if body in self.torques]
+        return max(known, default=None)
 
-def stage_of(vehicle: Vehicle, gear: str | None, motor_rpm: float | None = None) -> Stage | None:
+
+def stage_of(
+    vehicle: Vehicle,
+    gear: str | None,
+    motor_rpm: float | None = None,
+    torques: Mapping[str, float] | None = None,
+) -> Stage | None:
     """Give the box in a gear; None where it has no place in space.
+
+    ``torques`` are those of the bodies on the way of the power, N·mm, where they are known.
 
     Raises
     ------
@@ -54,8 +68,9 @@ def stage_of(vehicle: Vehicle, gear: str | None, motor_rpm: float | None = None)
         parts,
         levers,
         turns_of(vehicle, parts, gear),
-        tuple(roles_of(vehicle, parts, gear)),
+        tuple(roles_of(vehicle, parts, gear, torques or {})),
         shift_to(vehicle, gear, levers),
         np.array([(part.from_mm + part.to_mm) / 2 for part in parts]),
         shaft_rpm(vehicle, gear, motor_rpm),
+        torques or {},
     )

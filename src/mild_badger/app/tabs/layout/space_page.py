@@ -13,6 +13,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
+from mild_badger.core.performance.power import body_torques
 from mild_badger.core.scene.camera import ViewName
 from mild_badger.core.scene.picture import Section
 from mild_badger.core.scene.stage import stage_of
@@ -154,7 +155,8 @@ class SpacePage(QWidget):
         rpm = situation.motor_rpm
         self._working_rpm = vehicle.motor.working_rpm if rpm is None else rpm
         try:
-            stage = stage_of(vehicle, situation.gear, rpm)
+            torques = body_torques(vehicle, situation.gear, self._working_rpm)
+            stage = stage_of(vehicle, situation.gear, rpm, torques)
         except InputError as error:
             stage, self.view.empty = None, str(error)
         self.view.show_stage(evaluation, stage)
