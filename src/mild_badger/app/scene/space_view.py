@@ -6,6 +6,7 @@ while nothing moves: a picture is kept until something changes, and drawn finer 
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from math import atan2, pi
 
 import numpy as np
@@ -22,6 +23,7 @@ from PyQt6.QtGui import (
 )
 
 from mild_badger.app.drawing.canvas import Canvas
+from mild_badger.app.scene.background import Pictures
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme
@@ -86,6 +88,9 @@ class SpaceView(Canvas):
         self._still.setSingleShot(True)
         self._still.setInterval(REFINE_MS)
         self._still.timeout.connect(self._refine)
+        self._revision = 0
+        self._pictures = Pictures(self)
+        self._pictures.made.connect(self._refined)
         self._made = 0
         self._gathering = QTimer(self)
         self._gathering.timeout.connect(self._gather)
@@ -162,6 +167,7 @@ class SpaceView(Canvas):
     def redraw(self) -> None:
         """Draw anew, finely once nothing has changed for a while."""
         self._image, self._fine = None, False
+        self._revision += 1
         self._still.start()
         self.update()
 
@@ -262,29 +268,38 @@ class SpaceView(Canvas):
             self.say_instead(painter, self.empty if stage is None else making)
             return
         if self._image is None:
-            corners = self._corners()
-            if corners is None:
+            order = self._order(1, COARSE if self.moving or self._pressed is not None else 1)
+            if order is None:
                 return
-            eye, (wide, high) = self.camera, self._size()
-            if not self._fine:  # while it moves, half as many pixels either way
-                wide, high = -(-wide // COARSE), -(-high // COARSE)
-                eye = replace(eye, scale=eye.scale / COARSE)
-            self._drawn = picture_of(
-                scene,
-                corners,
-                eye,
-                (wide, high),
-                paints=self._paints(),
-                roles=self._roles(stage),
-                section=self.section,
-                fine=FINE if self._fine else 1,
-            )
-            pixels = self._drawn.pixels
-            high, wide, _ = pixels.shape
-            image = QImage(pixels.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBX8888)
-            self._image = image.copy()
+            self._show_drawn(order())
+        if self._image is None:
+            return
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.drawImage(self.rect(), self._image)
+
+    def _order(self, fine: int, coarse: int) -> Callable[[], Drawn] | None:
+        """Gather what a picture is drawn of, as it is now; coarse ones have fewer pixels."""
+        stage, scene, corners = self._stage, self._scene, self._corners()
+        if stage is None or scene is None or corners is None:
+            return None
+        wide, high = self._size()
+        return partial(
+            picture_of,
+            scene,
+            corners,
+            replace(self.camera, scale=self.camera.scale / coarse),
+            (-(-wide // coarse), -(-high // coarse)),
+            paints=self._paints(),
+            roles=self._roles(stage),
+            section=self.section,
+            fine=fine,
+        )
+
+    def _show_drawn(self, drawn: Drawn) -> None:
+        self._drawn = drawn
+        high, wide, _ = drawn.pixels.shape
+        data = drawn.pixels.tobytes()
+        self._image = QImage(data, wide, high, 4 * wide, QImage.Format.Format_RGBX8888).copy()
 
     def _go(self) -> None:
         if not self._timer.isActive():
@@ -301,8 +316,17 @@ class SpaceView(Canvas):
         self.redraw()
 
     def _refine(self) -> None:
-        if not self._timer.isActive() and self._stage is not None:
-            self._fine, self._image = True, None
+        """Have the standing picture drawn finely, beside the window."""
+        order = None if self.moving else self._order(FINE, 1)
+        if order is not None:
+            self.update()  # until it comes, all pixels, each drawn once
+            self._image = None
+            self._pictures.ask(self._revision, order)
+
+    def _refined(self, number: int, drawn: Drawn) -> None:
+        if number == self._revision and not self.moving:
+            self._show_drawn(drawn)
+            self._fine = True
             self.update()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
