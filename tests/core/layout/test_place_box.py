@@ -209,7 +209,7 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     taken = apply_edit(tight, apply_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
     assert tells(
-        reliefs(with_placing(example_vehicle(SWEEPER), layers=1, seconds=9.0)).helps,
+        reliefs(with_placing(example_vehicle(SWEEPER), layers=1, seconds=6.0)).helps,
         "layout.layers-a-side",
         layers="2",
     )

@@ -6,6 +6,7 @@ from math import pi
 import numpy as np
 import pytest
 
+from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.components.box import box_components
 from mild_badger.core.components.proof import allowed_mm, overlap_of
 from mild_badger.core.components.solids import solid_of
@@ -14,6 +15,7 @@ from mild_badger.core.driveline.assemble import assemble, box_output, shifter_st
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.performance.power import body_torques, power_table
+from mild_badger.core.scene.mesh import placed_corners, scene_of
 from mild_badger.core.scene.motion import alongs_of, between, shift_to, shifted, turns_of
 from mild_badger.core.scene.stage import stage_of
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -115,3 +117,30 @@ def test_the_path_is_where_the_power_goes_and_torques_are_those_of_the_table(dem
         assert any(size == pytest.approx(out, rel=1e-6) for size in sizes)
         off = [p for p in stage.parts if p.kind == "gear" and p not in on]
         assert not any(stage.torque_of(part) for part in off)
+
+
+@pytest.mark.parametrize("faces", ["rear", "front"])
+def test_wheels_roll_forwards_in_a_forward_gear(faces: str) -> None:
+    tractor = demo_vehicle(TRACTOR)
+    vehicle = tractor.model_copy(
+        update={"shifting": tractor.shifting.model_copy(update={"box_faces": faces})}
+    )
+    gear = vehicle.real.gears[0].id
+    road = conditions(vehicle, Straight(), locked=False)
+    speeds = solve(assemble(vehicle), shifter_state_for(vehicle, gear), road)
+    stage = stage_of(vehicle, gear, whole=True)
+    assert stage is not None
+    wheels = [n for n, part in enumerate(stage.parts) if part.kind == "wheel" and part.bodies]
+    assert len(wheels) == 2
+    scene = scene_of(stage.parts)
+    still = np.zeros(len(stage.parts))
+    before = placed_corners(scene, stage.parts, still, still)
+    after = placed_corners(scene, stage.parts, 0.001 * stage.turns, still)
+    forward = 1.0 if faces == "rear" else -1.0  # towards the input end, or away from it
+    for n in wheels:
+        turns = speeds.speeds[stage.parts[n].bodies[0]]
+        assert turns
+        own = slice(scene.starts[n], scene.starts[n + 1])
+        top = before[own, 1].argmax()
+        way = (after[own] - before[own])[top, 2]
+        assert way * forward * float(turns) > 0  # over the axle it goes the way the vehicle does

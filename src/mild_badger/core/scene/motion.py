@@ -10,34 +10,42 @@ from math import pi
 
 import numpy as np
 
+from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.shift_lever_parts import LEVER_KINDS, posed
-from mild_badger.core.driveline.assemble import shifter_state_for
-from mild_badger.core.layout.turning import engaged_bodies, shaft_turns
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
+from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.scene.mesh import Floats
 from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Shift", "alongs_of", "between", "roles_of", "shift_to", "shifted", "turns_of"]
 
+ON_AXLES = frozenset({"crown", "differential", "half shaft", "wheel"})
+"""Kinds that turn about an axle across the box."""
 SIGNS = {"front": -1.0, "back": 1.0}
 
 
 def turns_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> Floats:
-    """Give by how much each part turns for one turn of the motor, rad; 0 for what stands.
+    """Give by how much each part turns for one turn of the motor, straight ahead, rad.
 
-    What is free stands too: nothing says how it turns. Parts that lie across the box are not
-    turned by it.
+    0 for what stands. What is free stands too: nothing says how it turns. Of parts that lie across
+    the box those of an axle turn about it, forwards where the drivetrain counts positive.
     """
-    turns = shaft_turns(vehicle, gear)
+    road = conditions(vehicle, Straight(), locked=False)
+    turns = solve(assemble(vehicle), shifter_state_for(vehicle, gear), road).speeds
+    # an axle's part is drawn with the input end at its right: forwards it turns clockwise there
+    # where the input is in front
+    ahead = -1.0 if vehicle.shifting.box_faces == "rear" else 1.0
     made = np.zeros(len(parts))
     for number, part in enumerate(parts):
-        if part.box or part.across:
+        if part.box or (part.across and part.kind not in ON_AXLES):
             continue
         known = (turns.get(body) for body in part.bodies)
         turn = next((turn for turn in known if turn is not None), None)
         if turn is not None:
-            made[number] = -2 * pi * float(turn)
+            made[number] = (ahead if part.across else -1.0) * 2 * pi * float(turn)
     return made
 
 

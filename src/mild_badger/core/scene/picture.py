@@ -26,7 +26,7 @@ EDGE = 0.8
 """Faces whose normals' product is less meet in an inked edge."""
 STEP_MM = 1.2
 """A part's faces that are farther apart in depth are parted by ink."""
-HATCH_PX = 6
+HATCH_PX, LEAST_LEVEL = 6, 0.02
 
 
 @dataclass(frozen=True)
@@ -111,7 +111,7 @@ def picture_of(
     pixels = _painted(seen, parts, normals, paints, roles)
     if section is not None:
         _hatched(pixels, seen, paints, fine)
-    _inked(pixels, seen, parts, normals, (paints, roles))
+    _inked(pixels, seen, parts, normals, (paints, roles, eye.scale))
     part = parts[seen.face]
     if fine > 1:
         shape = (size[1], fine, size[0], fine, 4)
@@ -159,10 +159,10 @@ def _inked(
     seen: Seen,
     parts: Ints,
     normals: NDArray[np.float32],
-    paint: tuple[Paints, Sequence[str]],
+    paint: tuple[Paints, Sequence[str], float],
 ) -> None:
     """Ink pixels where parts, edges or depths part, in the ink of the nearer part."""
-    paints, roles = paint
+    paints, roles, scale = paint
     inks = {"run": paints.run_ink, "marked": paints.run_ink, "back": paints.back_ink}
     ink_of = np.array([inks.get(role, paints.ink) for role in roles] + [paints.ink], dtype=np.uint8)
     face, near, inside = seen.face.ravel(), seen.near.ravel(), seen.inside.ravel()
@@ -182,7 +182,10 @@ def _inked(
         both = (a >= 0) & (b >= 0)
         jump[both] = np.abs(near[first[both]] - near[second[both]])
         cut = inside[first] & inside[second]  # one flat cut, whatever lies behind it
-        drawn = apart | (~cut & both & ((angle < EDGE) | (jump > STEP_MM)))
+        # what a face seen at a slant goes back from pixel to pixel is no step
+        level = np.minimum(normals[a, 2], normals[b, 2])
+        slant = 2.0 / np.maximum(level, LEAST_LEVEL) / scale
+        drawn = apart | (~cut & both & ((angle < EDGE) | (jump > STEP_MM + slant)))
         first, second, a, b = first[drawn], second[drawn], a[drawn], b[drawn]
         nearer = near[first] >= near[second]
         flat[first, :3] = ink_of[np.where(nearer, parts[a], parts[b])]

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from mild_badger.core.components.component import Component
+from mild_badger.core.components.equipment import whole_vehicle
 from mild_badger.core.components.vehicle_parts import levers_of, main_components
 from mild_badger.core.layout.turning import shaft_rpm
 from mild_badger.core.scene.mesh import Floats
@@ -50,8 +51,10 @@ def stage_of(
     gear: str | None,
     motor_rpm: float | None = None,
     torques: Mapping[str, float] | None = None,
+    *,
+    whole: bool = False,
 ) -> Stage | None:
-    """Give the box in a gear; None where it has no place in space.
+    """Give the box in a gear, or the ``whole`` vehicle; None where it has no place in space.
 
     ``torques`` are those of the bodies on the way of the power, N·mm, where they are known.
 
@@ -60,10 +63,16 @@ def stage_of(
     InputError
         A gear or its dogs cannot be made.
     """
-    box = main_components(vehicle) if vehicle.box.lever is None else main_components(vehicle, gear)
+    # the levers of sleeves are posed on their way, those of a lever drive as a gear has them
+    box = main_components(vehicle, gear if vehicle.box.lever is not None else None)
     if box is None:
         return None
-    parts, levers = box.components, levers_of(vehicle)
+    lever_drive = vehicle.box.lever is not None
+    if whole:
+        parts = whole_vehicle(vehicle, gear if lever_drive else None).components
+    else:
+        parts = box.components
+    levers = levers_of(vehicle)
     return Stage(
         parts,
         levers,

@@ -59,6 +59,10 @@ class SpacePage(QWidget):
         self.run = button(say("scene.run"), self._run, "main")
         self.speed = self._slider(say("scene.speed-of-the-motor"), STEPS // 3)
         self.speed.valueChanged.connect(lambda _n: self._keep_running())
+        self.shows = QComboBox()
+        fill(self.shows, [(say("scene.the-box"), ""), (say("scene.the-whole-vehicle"), "whole")])
+        self.shows.setAccessibleName(shown(say("scene.what-is-shown")))
+        self.shows.activated.connect(lambda _n: self._show_again())
         self.looks = QComboBox()
         fill(self.looks, [(words, view) for view, words in VIEW_WORDS.items()])
         self.looks.setAccessibleName(shown(say("scene.looked-at")))
@@ -84,6 +88,7 @@ class SpacePage(QWidget):
             caption(say("scene.slow")),
             self.speed,
             caption(say("scene.true-speed")),
+            self.shows,
             self.looks,
             self.fit,
             self.save,
@@ -130,6 +135,10 @@ class SpacePage(QWidget):
         if self.view.rpm:
             self.view.run(self._rpm())
 
+    def _show_again(self) -> None:
+        if self.view.evaluation is not None:
+            self.refresh(self.view.evaluation)
+
     def _cut(self) -> None:
         key = self.cuts.currentData() or ""
         _, axis, sign = SECTIONS[key]
@@ -156,7 +165,8 @@ class SpacePage(QWidget):
         self._working_rpm = vehicle.motor.working_rpm if rpm is None else rpm
         try:
             torques = body_torques(vehicle, situation.gear, self._working_rpm)
-            stage = stage_of(vehicle, situation.gear, rpm, torques)
+            whole = bool(self.shows.currentData())
+            stage = stage_of(vehicle, situation.gear, rpm, torques, whole=whole)
         except InputError as error:
             stage, self.view.empty = None, str(error)
         self.view.show_stage(evaluation, stage)
