@@ -42,7 +42,7 @@ __all__ = ["SpaceView"]
 
 FRAME_MS, REFINE_MS, SHIFT_S = 30, 180, 0.6
 """Between two pictures while something moves, until a still one is drawn finely, for one shift."""
-FINE, COARSE, SLICE_MS = 2, 2, 60
+FINE, COARSE, SLICE_MS, SOFT = 2, 2, 60, 0.5
 ROUND_DEG, STEP_DEG, ZOOM = 0.4, 8.0, 1.15
 """A pixel's turn of the eye, a key's, and a step of the wheel."""
 CLICK_PX, STILL = 4.0, 1e-9
@@ -232,8 +232,10 @@ class SpaceView(Canvas):
             alongs = alongs + self.spread * stage.middles
         return placed_corners(scene, parts, stage.turns * self.turned, alongs)
 
-    def _paints(self) -> Paints:
+    def _paints(self, *, soft: bool = False) -> Paints:
+        """Take the theme's colours; ``soft`` inks are half as strong, for lines twice as wide."""
         tokens = self.theme.tokens
+        light = SOFT if soft else 0.0
 
         def rgb(color: QColor) -> tuple[int, int, int]:
             return color.red(), color.green(), color.blue()
@@ -248,11 +250,11 @@ class SpaceView(Canvas):
         return Paints(
             paper=rgb(tokens.paper),
             tint=mixed(tokens.paper, tokens.hair, 0.55),
-            ink=rgb(tokens.ink),
+            ink=mixed(tokens.ink, tokens.paper, light),
             run_tint=mixed(tokens.paper, tokens.run, 0.3),
-            run_ink=rgb(tokens.run),
+            run_ink=mixed(tokens.run, tokens.paper, light),
             back_tint=mixed(tokens.paper, tokens.back, 0.3),
-            back_ink=rgb(tokens.back),
+            back_ink=mixed(tokens.back, tokens.paper, light),
         )
 
     def _roles(self, stage: Stage) -> list[str]:
@@ -289,7 +291,7 @@ class SpaceView(Canvas):
             corners,
             replace(self.camera, scale=self.camera.scale / coarse),
             (-(-wide // coarse), -(-high // coarse)),
-            paints=self._paints(),
+            paints=self._paints(soft=coarse > 1),
             roles=self._roles(stage),
             section=self.section,
             fine=fine,
