@@ -128,6 +128,26 @@ def test_it_runs_until_it_is_stopped_and_shifts_when_a_gear_is_engaged(
     assert abs(view.gone_mm(sleeve)) == window.session.vehicle.lever.fork_travel_mm
 
 
+def test_the_run_is_played_from_the_first_gear_to_the_last_and_back(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window, page = opened(qtbot, open_window, "3")
+    gears = [gear.id for gear in window.session.vehicle.real.gears if not gear.reverse]
+    seen: list[str | None] = []
+    window.session.changed.connect(lambda *_: seen.append(window.session.situation.gear))
+    page._steps.setInterval(40)
+    qtbot.mouseClick(page.play, LEFT)
+    qtbot.waitUntil(lambda: not page._steps.isActive(), timeout=15_000)
+    course = [gear for n, gear in enumerate(seen) if n == 0 or gear != seen[n - 1]]
+    assert course == [*gears, *gears[-2::-1]]
+    qtbot.mouseClick(page.play, LEFT)
+    qtbot.waitUntil(lambda: window.session.situation.gear == gears[1])
+    qtbot.mouseClick(page.play, LEFT)  # stopped on the way, it stays where it is
+    there = window.session.situation.gear
+    qtbot.wait(120)
+    assert window.session.situation.gear == there
+
+
 def test_it_is_cut_open_drawn_apart_and_its_walls_come_and_go(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:

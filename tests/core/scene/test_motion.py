@@ -1,7 +1,7 @@
 """What moves in the picture: the drivetrain's exact speeds, teeth in mesh, the shifter's ways."""
 
 from dataclasses import replace
-from math import pi
+from math import pi, radians
 
 import numpy as np
 import pytest
@@ -16,8 +16,16 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.performance.power import body_torques, power_table
 from mild_badger.core.scene.mesh import placed_corners, scene_of
-from mild_badger.core.scene.motion import alongs_of, between, shift_to, shifted, turns_of
+from mild_badger.core.scene.motion import (
+    alongs_of,
+    between,
+    drum_turns,
+    shift_to,
+    shifted,
+    turns_of,
+)
 from mild_badger.core.scene.stage import stage_of
+from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.vehicle.demo import demo_vehicle
 
 SWEEPER, TRACTOR = "larkholm-street-sweeper", "larkholm-timber-tractor"
@@ -144,3 +152,28 @@ def test_wheels_roll_forwards_in_a_forward_gear(faces: str) -> None:
         top = before[own, 1].argmax()
         way = (after[own] - before[own])[top, 2]
         assert way * forward * float(turns) > 0  # over the axle it goes the way the vehicle does
+
+
+def test_a_drum_turns_from_gear_to_gear_and_its_tracks_move_the_followers() -> None:
+    tractor = demo_vehicle(TRACTOR)
+    shifting = tractor.shifting.model_copy(update={"actuation": "drum"})
+    vehicle = tractor.model_copy(update={"shifting": shifting})
+    box = box_components(vehicle)
+    assert box is not None
+    layout = drum_layout(vehicle)
+    first, last = layout.positions[0], layout.positions[-1]
+    one, other = (shift_to(vehicle, p.gear, ()) for p in (first, last))
+    assert (one.drum_deg, other.drum_deg) == (first.angle_deg, last.angle_deg)
+    drum = next(n for n, part in enumerate(box.components) if part.kind == "drum")
+    for share in (0.0, 0.31, 0.5, 0.77, 1.0):
+        now = between(one, other, share)
+        angle = first.angle_deg + share * (last.angle_deg - first.angle_deg)
+        for track in layout.tracks:
+            assert now.travel.get(track.sleeve, 0.0) == pytest.approx(track.travel_at(angle))
+        part = box.components[drum]
+        turned = part.turn_rad + drum_turns(box.components, now)[drum]
+        assert turned == pytest.approx(radians(angle))
+        for follower in (p for p in box.components if p.kind == "follower"):
+            moved = solid_of(follower, now.travel)
+            found = overlap_of(solid_of(replace(part, turn_rad=turned)), moved)
+            assert found is None or found[1] <= 0.02

@@ -1,7 +1,8 @@
 """The box in space: looked at from anywhere, run by the motor or turned by hand, shifted, cut open.
 
 Drag a part that turns to turn it, the paper to go round; the wheel magnifies. Nothing is worked out
-while nothing moves: a picture is kept until something changes, and drawn finer once it stands.
+while nothing moves: a picture is kept until something changes, and drawn finer once it stands, a
+strip at a time, so that the window never waits.
 """
 
 from collections.abc import Callable
@@ -23,7 +24,6 @@ from PyQt6.QtGui import (
 )
 
 from mild_badger.app.drawing.canvas import Canvas
-from mild_badger.app.scene.background import Pictures
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme
@@ -34,7 +34,7 @@ from mild_badger.core.figures import in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.scene.camera import VIEWS, Camera, ViewName
 from mild_badger.core.scene.mesh import Floats, Scene, mesh_of, placed_corners, scene_of
-from mild_badger.core.scene.motion import Shift, alongs_of, between, shifted
+from mild_badger.core.scene.motion import Shift, alongs_of, between, drum_turns, shifted
 from mild_badger.core.scene.picture import Drawn, Paints, Section, picture_of
 from mild_badger.core.scene.stage import Stage
 
@@ -42,7 +42,7 @@ __all__ = ["SpaceView"]
 
 FRAME_MS, REFINE_MS, SHIFT_S = 30, 180, 0.6
 """Between two pictures while something moves, until a still one is drawn finely, for one shift."""
-FINE, COARSE, SLICE_MS, SOFT = 2, 2, 60, 0.5
+FINE, COARSE, STRIPS, SLICE_MS, SOFT = 2, 2, 8, 60, 0.5
 ROUND_DEG, STEP_DEG, ZOOM = 0.4, 8.0, 1.15
 """A pixel's turn of the eye, a key's, and a step of the wheel."""
 CLICK_PX, STILL = 4.0, 1e-9
@@ -88,9 +88,9 @@ class SpaceView(Canvas):
         self._still.setSingleShot(True)
         self._still.setInterval(REFINE_MS)
         self._still.timeout.connect(self._refine)
-        self._revision = 0
-        self._pictures = Pictures(self)
-        self._pictures.made.connect(self._refined)
+        self._strips: list[Drawn] = []
+        self._finer = QTimer(self)
+        self._finer.timeout.connect(self._next_strip)
         self._made = 0
         self._gathering = QTimer(self)
         self._gathering.timeout.connect(self._gather)
@@ -167,7 +167,7 @@ class SpaceView(Canvas):
     def redraw(self) -> None:
         """Draw anew, finely once nothing has changed for a while."""
         self._image, self._fine = None, False
-        self._revision += 1
+        self._finer.stop()
         self._still.start()
         self.update()
 
@@ -230,7 +230,8 @@ class SpaceView(Canvas):
         alongs = alongs_of(stage.parts, now)
         if self.spread:
             alongs = alongs + self.spread * stage.middles
-        return placed_corners(scene, parts, stage.turns * self.turned, alongs)
+        turned = stage.turns * self.turned + drum_turns(stage.parts, now)
+        return placed_corners(scene, parts, turned, alongs)
 
     def _paints(self, *, soft: bool = False) -> Paints:
         """Take the theme's colours; ``soft`` inks are half as strong, for lines twice as wide."""
@@ -279,17 +280,26 @@ class SpaceView(Canvas):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.drawImage(self.rect(), self._image)
 
-    def _order(self, fine: int, coarse: int) -> Callable[[], Drawn] | None:
-        """Gather what a picture is drawn of, as it is now; coarse ones have fewer pixels."""
+    def _order(
+        self, fine: int, coarse: int, strip: tuple[int, int] | None = None
+    ) -> Callable[[], Drawn] | None:
+        """Gather what a picture is drawn of, as it is now; coarse ones have fewer pixels.
+
+        Of a ``strip``, from a row on so many, only that.
+        """
         stage, scene, corners = self._stage, self._scene, self._corners()
         if stage is None or scene is None or corners is None:
             return None
         wide, high = self._size()
+        eye = self.camera
+        if strip is not None:
+            eye = eye.moved(0.0, high / 2 - strip[0] - strip[1] / 2)
+            high = strip[1]
         return partial(
             picture_of,
             scene,
             corners,
-            replace(self.camera, scale=self.camera.scale / coarse),
+            replace(eye, scale=eye.scale / coarse),
             (-(-wide // coarse), -(-high // coarse)),
             paints=self._paints(soft=coarse > 1),
             roles=self._roles(stage),
@@ -318,18 +328,32 @@ class SpaceView(Canvas):
         self.redraw()
 
     def _refine(self) -> None:
-        """Have the standing picture drawn finely, beside the window."""
-        order = None if self.moving else self._order(FINE, 1)
-        if order is not None:
-            self.update()  # until it comes, all pixels, each drawn once
-            self._image = None
-            self._pictures.ask(self._revision, order)
+        """Begin to draw the standing picture finely, a strip at a time."""
+        if not self.moving and self._scene is not None:
+            self._strips = []
+            self._finer.start()
 
-    def _refined(self, number: int, drawn: Drawn) -> None:
-        if number == self._revision and not self.moving:
-            self._show_drawn(drawn)
-            self._fine = True
-            self.update()
+    def _next_strip(self) -> None:
+        """Draw one strip of the fine picture; show it once all are there."""
+        high = self._size()[1]
+        each = -(-high // STRIPS)
+        top = each * len(self._strips)
+        if top < high:
+            rows = min(each, high - top)
+            order = self._order(FINE, 1, (top, rows + 1))  # a row more, for the ink between two
+            if order is None:
+                self._finer.stop()
+                return
+            drawn = order()
+            self._strips.append(Drawn(drawn.pixels[:rows], drawn.part[:rows]))
+        if each * len(self._strips) < high:
+            return
+        self._finer.stop()
+        pixels = np.concatenate([strip.pixels for strip in self._strips])
+        part = np.concatenate([strip.part for strip in self._strips])
+        self._show_drawn(Drawn(pixels, part))
+        self._strips, self._fine = [], True
+        self.update()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         self._timer.stop()

@@ -19,6 +19,7 @@ from mild_badger.core.components.component import (
 )
 from mild_badger.core.components.dogs import cup_outlines, star_outline
 from mild_badger.core.components.drum_parts import drum_parts
+from mild_badger.core.components.frame_parts import tie_parts, wall_parts
 from mild_badger.core.components.gear_ring import form_of, gear_ring
 from mild_badger.core.components.phase import MeshOf, Phases, Wheel, phases_of
 from mild_badger.core.components.sensor_disc_parts import sensor_disc_parts
@@ -37,16 +38,14 @@ from mild_badger.core.kit.part_sizes import (
 )
 from mild_badger.core.layout.function_box import function_stack
 from mild_badger.core.mesh.centres import centre_of, shift_at
-from mild_badger.core.structure.brackets import SEAT_MM, brackets_of, tie_names, tie_nuts
+from mild_badger.core.structure.brackets import SEAT_MM, brackets_of
 from mild_badger.core.structure.drums import drums_of
 from mild_badger.core.structure.forks import Fork, forks_of
 from mild_badger.core.structure.lever_place import lever_places
-from mild_badger.core.structure.plates import nut_radius_mm, plates_of
 from mild_badger.core.structure.shaft_box import ring_pair, stack_for
-from mild_badger.core.structure.shaft_lengths import ShaftCut, StackPart, nut_mm, shaft_cuts
+from mild_badger.core.structure.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.structure.spacers import beside_shafts, spacer_room_mm
 from mild_badger.core.structure.stack import Stack
-from mild_badger.core.structure.walls import placed_drums, tie_places, walls_of
 from mild_badger.core.templates.gear_shape import GearForm
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import GearPair
@@ -155,14 +154,14 @@ class _Builder:
     def build(self) -> BoxComponents:
         cuts = shaft_cuts(self.vehicle, self.stack)
         parts = [
-            *self._walls(),
+            *wall_parts(self.vehicle, self.stack, self.forks),
             *(part for cut in cuts for part in self._on_shaft(cut)),
             *self._shifters(),
             *sensor_disc_parts(self.vehicle, self.stack, self.forks),
             *self._clutches(),
             *self._drums(),
             *shift_lever_parts(self.vehicle, lever_places(self.vehicle, self.stack, self.forks)),
-            *self._ties(),
+            *tie_parts(self.vehicle, self.stack, self.forks),
         ]
         gears = [part for part in parts if part.kind == "gear"]
         by_body = {body: part.id for part in gears for body in part.bodies}
@@ -210,43 +209,6 @@ class _Builder:
         turns_with = self.rides.get(part.bodies[0], part.bodies[0]) if part.free else part.shaft
         steps = BORE_STEPS if not self.kit.any_seat else 0
         return Wheel(part.id, part.teeth, part.x_mm, part.y_mm, turns_with, steps)
-
-    def _walls(self) -> Iterator[Component]:
-        stack, vehicle = self.stack, self.vehicle
-        spans = {stack.slabs[w]: (stack.edges_mm[w], stack.edges_mm[w + 1]) for w in stack.walls}
-        if self.kit.any_seat:
-            for plate in plates_of(vehicle, stack, self.forks):
-                left, low, right, high = plate.outline_mm
-                outline = ((left, low), (right, low), (right, high), (left, high))
-                holes = tuple(
-                    round_hole(hole.diameter_mm / 2, (hole.x_mm, hole.y_mm)) for hole in plate.holes
-                )
-                start, end = spans[plate.name]
-                plain = (Prism((outline,), 0.0, end - start, holes),)
-                yield self._wall(plate.name, plain, start)
-            return
-        unit, hole = self.kit.grid_unit_mm, self.shaft_mm + RUN_MM
-        for wall in walls_of(vehicle, stack, self.forks):
-            number = stack.slabs.index(wall.name)
-            rods = [*stack.rods.values(), *(fork.rail for fork in self.forks)]
-            holes = tuple(
-                round_hole(hole, (rod.x_mm, rod.y_mm)) for rod in rods if number in rod.walls
-            )
-            if number in (stack.walls[0], stack.walls[-1]):
-                drums = placed_drums(vehicle, stack, self.forks)
-                holes += tuple(round_hole(hole, (drum.x_mm, drum.y_mm)) for drum in drums)
-            start, end = spans[wall.name]
-            faces = ((0, 0.0, end - start), (-1, -unit, 0.0), (1, end - start, end - start + unit))
-            solid = tuple(
-                Prism(flat, first, last, holes)
-                for face, first, last in faces
-                if (flat := tuple(b.outline_mm(unit) for b in wall.beams if b.face == face))
-            )
-            yield self._wall(wall.name, solid, start)
-
-    @staticmethod
-    def _wall(name: str, solid: tuple[Prism, ...], start: float) -> Component:
-        return Component(ComponentId(name), "wall", solid, 0.0, 0.0, start, wall=name)
 
     def _on_shaft(self, cut: ShaftCut) -> Iterator[Component]:
         rod = self.stack.rods[cut.name]
@@ -329,14 +291,6 @@ class _Builder:
             free=free,
             member=self.sliders.get(part.body, ""),
         )
-
-    def _rod_and_nuts(self, spans: tuple[tuple[float, float], ...]) -> tuple[Prism, ...]:
-        """Make a tie rod with its hexagonal nuts."""
-        long, end = self.stack.length_mm, nut_mm(self.vehicle)
-        nut = circle(nut_radius_mm(self.vehicle), corners=6)
-        rod = circle(self.vehicle.frame.post_mm / 2)
-        nuts = (Prism((nut,), start + RUN_MM, end - RUN_MM) for start, end in spans)
-        return (Prism((rod,), -end, long + end), *nuts)
 
     def _turned(self, part: Component, turn: float) -> Component:
         """Turn a gear; its dogs are put on where they meet the sleeve's, which stays as it is."""
@@ -611,33 +565,6 @@ class _Builder:
         place = drums_of(self.vehicle, self.stack, self.forks)
         if place is not None:
             yield from drum_parts(self.vehicle, self.stack, place)
-
-    def _tie_beams(self) -> Iterator[Component]:
-        """Lay the beams that tie a brick box's walls beside their uprights, at four corners."""
-        places = tie_places(self.vehicle, self.stack, self.forks)
-        half, long = self.kit.grid_unit_mm / 2, self.stack.length_mm
-        square: Outline = ((-half, -half), (half, -half), (half, half), (-half, half))
-        for number, (x, y) in enumerate(places):
-            side, high = ("left", "right")[number // 2], ("low", "high")[number % 2]
-            name = ComponentId(f"tie beam {high} {side}")
-            yield Component(name, "tie beam", (Prism((square,), 0.0, long),), x, y, 0.0)
-
-    def _ties(self) -> Iterator[Component]:
-        if not self.kit.any_seat:
-            yield from self._tie_beams()
-            return
-        plates = plates_of(self.vehicle, self.stack, self.forks)
-        posts = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
-        nuts = tie_nuts(self.vehicle, self.stack, self.forks)
-        for hole, name in zip(posts, tie_names(posts), strict=True):
-            yield Component(
-                ComponentId(name),
-                "tie rod",
-                self._rod_and_nuts(nuts[hole.name]),
-                hole.x_mm,
-                hole.y_mm,
-                0.0,
-            )
 
 
 def _meshing(graph: Drivetrain) -> Iterator[tuple[str, str]]:

@@ -6,24 +6,36 @@ motor turns forwards, which is clockwise from there.
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
-from math import pi
+from math import pi, radians
 
 import numpy as np
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.components.component import Component
+from mild_badger.core.components.drum_parts import neutral_deg
 from mild_badger.core.components.shift_lever_parts import LEVER_KINDS, posed
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.scene.mesh import Floats
+from mild_badger.core.shift.drum import Track, drum_layout
 from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Shift", "alongs_of", "between", "roles_of", "shift_to", "shifted", "turns_of"]
+__all__ = [
+    "Shift",
+    "alongs_of",
+    "between",
+    "drum_turns",
+    "roles_of",
+    "shift_to",
+    "shifted",
+    "turns_of",
+]
 
 ON_AXLES = frozenset({"crown", "differential", "half shaft", "wheel"})
 """Kinds that turn about an axle across the box."""
+STILL_MM = 1e-6
 SIGNS = {"front": -1.0, "back": 1.0}
 
 
@@ -94,11 +106,14 @@ def roles_of(
 class Shift:
     """Where the shifter stands: how far each sleeve is from neutral, mm, and each lever's tip.
 
-    ``tips`` holds for each rail where the tip stands across the box, mm.
+    ``tips`` holds for each rail where the tip stands across the box, mm. With a drum ``drum_deg``
+    is how far it has turned, and ``tracks`` say how far each sleeve has gone there.
     """
 
     travel: Mapping[str, float]
     tips: Mapping[str, float]
+    drum_deg: float | None = None
+    tracks: tuple[Track, ...] = ()
 
 
 def shift_to(vehicle: Vehicle, gear: str | None, levers: Sequence[LeverPlace]) -> Shift:
@@ -106,6 +121,8 @@ def shift_to(vehicle: Vehicle, gear: str | None, levers: Sequence[LeverPlace]) -
     state = (
         {} if gear is None or vehicle.box.lever is not None else shifter_state_for(vehicle, gear)
     )
+    if sleeved_by_drum(vehicle):
+        return _drum_at(vehicle, gear)
     far = vehicle.lever.fork_travel_mm
     travel = {sleeve: SIGNS[face] * far for sleeve, face in state.items() if face in SIGNS}
     tips = {place.rail: place.x_mm for place in levers}
@@ -118,11 +135,42 @@ def shift_to(vehicle: Vehicle, gear: str | None, levers: Sequence[LeverPlace]) -
     return Shift(travel, tips)
 
 
+def sleeved_by_drum(vehicle: Vehicle) -> bool:
+    """Whether a drum moves the box's sleeves."""
+    return vehicle.shifting.actuation == "drum" and bool(drum_layout(vehicle).positions)
+
+
+def _drum_at(vehicle: Vehicle, gear: str | None) -> Shift:
+    """Turn the drum to a gear's position; to neutral, or its first position, for None."""
+    layout = drum_layout(vehicle)
+    angle = next((p.angle_deg for p in layout.positions if p.gear == gear), None)
+    return _turned_to(neutral_deg(vehicle) if angle is None else angle, layout.tracks)
+
+
+def _turned_to(angle_deg: float, tracks: tuple[Track, ...]) -> Shift:
+    gone = {track.sleeve: track.travel_at(angle_deg) for track in tracks}
+    return Shift({s: by for s, by in gone.items() if abs(by) > STILL_MM}, {}, angle_deg, tracks)
+
+
+def drum_turns(parts: Sequence[Component], shift: Shift) -> Floats:
+    """Give by how much drums and their stars stand turned from how they are drawn, rad."""
+    made = np.zeros(len(parts))
+    if shift.drum_deg is not None:
+        for number, part in enumerate(parts):
+            if part.kind in ("drum", "star") and not part.box:
+                made[number] = radians(shift.drum_deg) - part.turn_rad
+    return made
+
+
 def between(one: Shift, other: Shift, share: float) -> Shift:
     """Give a place on the way: out of one gear, across in neutral, into the other.
 
-    Sleeves that both have stay; a third of the way each is taken by going out, across and in.
+    Sleeves that both have stay; a third of the way each is taken by going out, across and in. A
+    drum turns through all that lies between, and its tracks move the sleeves.
     """
+    if one.drum_deg is not None and other.drum_deg is not None:
+        angle = one.drum_deg + (other.drum_deg - one.drum_deg) * share
+        return _turned_to(angle, other.tracks)
     out, across, into = (min(max(3 * share - n, 0.0), 1.0) for n in range(3))
     travel: dict[str, float] = {}
     for sleeve in {**one.travel, **other.travel}:

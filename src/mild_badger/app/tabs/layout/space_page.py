@@ -1,6 +1,7 @@
 """The box in space: run, turned by hand, shifted, cut open, drawn apart."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.flow import Flow
@@ -35,6 +36,8 @@ SECTIONS: dict[str, tuple[str, int, int]] = {
 }
 """What each section leaves out: its words, its axis, its sign."""
 WALLS = frozenset({"wall", "tie rod", "tie beam"})
+STEP_MS = 1500
+"""How long a gear stays in while the run is played, its shift among it."""
 SLOWEST, STEPS = 0.002, 100
 """The slowest share of the motor's own speed, and the slider's steps."""
 
@@ -59,6 +62,12 @@ class SpacePage(QWidget):
         self.run = button(say("scene.run"), self._run, "main")
         self.speed = self._slider(say("scene.speed-of-the-motor"), STEPS // 3)
         self.speed.valueChanged.connect(lambda _n: self._keep_running())
+        self.play = button(say("scene.play-the-run"), self._play)
+        self.play.setToolTip(shown(say("scene.through-all-gears-and-back")))
+        self._course: list[str] = []
+        self._steps = QTimer(self)
+        self._steps.setInterval(STEP_MS)
+        self._steps.timeout.connect(self._step)
         self.shows = QComboBox()
         fill(self.shows, [(say("scene.the-box"), ""), (say("scene.the-whole-vehicle"), "whole")])
         self.shows.setAccessibleName(shown(say("scene.what-is-shown")))
@@ -85,13 +94,13 @@ class SpacePage(QWidget):
         first, second = Flow(), Flow()
         running: tuple[QWidget, ...] = (
             self.run,
+            self.play,
             caption(say("scene.slow")),
             self.speed,
             caption(say("scene.true-speed")),
             self.shows,
             self.looks,
             self.fit,
-            self.save,
         )
         opened: tuple[QWidget, ...] = (
             self.cuts,
@@ -99,6 +108,7 @@ class SpacePage(QWidget):
             caption(say("scene.apart")),
             self.apart,
             self.walls,
+            self.save,
         )
         for row, widgets in ((first, running), (second, opened)):
             for widget in widgets:
@@ -130,6 +140,34 @@ class SpacePage(QWidget):
         running = bool(self.view.rpm)
         self.view.run(0.0 if running else self._rpm())
         self.run.setText(shown(say("scene.run") if running else say("scene.stop")))
+
+    def _play(self) -> None:
+        """Engage all gears from the first to the last and back, one after the other; or stop."""
+        playing = self._steps.isActive()
+        if playing:
+            self._steps.stop()
+        else:
+            vehicle = self.session.vehicle
+            gears = [g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)]
+            self._course = [*gears, *gears[-2::-1]]
+            if not self._course:
+                return
+            self._step()
+            self._steps.start()
+        words = say("scene.play-the-run") if playing else say("scene.stop-the-run")
+        self.play.setText(shown(words))
+
+    def _step(self) -> None:
+        if self._course:
+            self.session.engage(self._course.pop(0))
+        else:
+            self._steps.stop()
+            self.play.setText(shown(say("scene.play-the-run")))
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self._steps.stop()
+        self.play.setText(shown(say("scene.play-the-run")))
+        super().hideEvent(event)
 
     def _keep_running(self) -> None:
         if self.view.rpm:
@@ -170,7 +208,15 @@ class SpacePage(QWidget):
         except InputError as error:
             stage, self.view.empty = None, str(error)
         self.view.show_stage(evaluation, stage)
-        for widget in (self.run, self.speed, self.looks, self.fit, self.cuts, self.apart):
+        for widget in (
+            self.run,
+            self.play,
+            self.speed,
+            self.looks,
+            self.fit,
+            self.cuts,
+            self.apart,
+        ):
             widget.setEnabled(stage is not None)
         self._cut()
         self.words.setText(shown(say("scene.drag-a-part-to-turn-it")) if stage is not None else "")
