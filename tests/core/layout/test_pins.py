@@ -13,6 +13,7 @@ from mild_badger import cli
 from mild_badger.core.components.collide import collide
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.describe import placed_data
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.free_routes import STEP_MM, free_ways_between
 from mild_badger.core.layout.place_box import place_box
@@ -77,6 +78,9 @@ def test_a_slot_box_is_searched_with_its_output_held() -> None:
     places = {shaft.name: (shaft.x_mm, shaft.y_mm) for shaft in layout.shafts}
     assert places["input.1"] == (40.0, 16.0)
     assert places[taken.box.output] == (48.0, 48.0)
+    # what is said of it is said of the box as it is taken
+    unit = held.kit.grid_unit_mm
+    assert placed_data(held, placed)["shift_u"] == (48.0 - 40.0) / unit
     assert not {"pin-missed", "clash", "bad-seat", "outside-hull"} & set(codes(taken))
 
 

@@ -13,6 +13,7 @@ from mild_badger.core.layout.shaft_deflection import function_holds_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.structure.forks import forks_of, missing_forks
+from mild_badger.core.structure.mirror import first_at_right
 from mild_badger.core.structure.names import describe_shaft, shaft_label, shaft_letter
 from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.structure.shaft_lengths import shaft_cuts
@@ -29,10 +30,6 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
     total = count + len(placed.unplaced)
     gears = sum(len(chosen.way.gears) for chosen in placed.chosen)
     worst = max((chosen.way.error_mm for chosen in placed.chosen), default=0.0)
-    aside = ""
-    if placed.shift_u:
-        side = "right" if placed.shift_u > 0 else "left"
-        aside = say("layout.to-the", far=_length(vehicle, abs(placed.shift_u)), side=word(side))
     words: str = say(
         "layout.slots-placed-with-gears-selector-shafts-up",
         word=say("layout.all") if placed.complete else count,
@@ -40,7 +37,7 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
         total=total,
         gears=gears,
         height=_length(vehicle, placed.height_u),
-        aside=aside,
+        aside=_aside(vehicle, placed),
         worst=in_mm(worst, 2),
     )
     words += _holding(vehicle, placed) + _changing(vehicle, placed)
@@ -78,11 +75,7 @@ def describe_limits(vehicle: Vehicle) -> str:
 
 def describe_proposal(vehicle: Vehicle, placed: Placed, number: int) -> str:
     """Call a proposal by its number and by where its selector shafts stand."""
-    aside = ""
-    if placed.shift_u:
-        far = _length(vehicle, abs(placed.shift_u))
-        aside = say("layout.to-the", far=far, side=word("right" if placed.shift_u > 0 else "left"))
-    height = _length(vehicle, placed.height_u)
+    height, aside = _length(vehicle, placed.height_u), _aside(vehicle, placed)
     words: str = say("layout.proposal-up", number=number, height=height, aside=aside)
     if placed.held is not None:
         words += (
@@ -91,6 +84,20 @@ def describe_proposal(vehicle: Vehicle, placed: Placed, number: int) -> str:
             else say("layout.holds-to-of-stall", percent=100 * placed.held)
         )
     return words
+
+
+def _shift_u(vehicle: Vehicle, placed: Placed) -> float:
+    """Give how far to the right the selector row stands once the layout is taken."""
+    return 0.0 - placed.shift_u if first_at_right(vehicle) else placed.shift_u
+
+
+def _aside(vehicle: Vehicle, placed: Placed) -> str:
+    """Say how far to a side the selector row stands; nothing where it stands straight above."""
+    shift = _shift_u(vehicle, placed)
+    if not shift:
+        return ""
+    side = word("right" if shift > 0 else "left")
+    return say("layout.to-the", far=_length(vehicle, abs(shift)), side=side)
 
 
 def _holding(vehicle: Vehicle, placed: Placed) -> str:
@@ -233,7 +240,7 @@ def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
         "spacing_u": placed.placing.spacing_u,
         "layers": placed.placing.layers,
         "height_u": placed.height_u,
-        "shift_u": placed.shift_u,
+        "shift_u": _shift_u(vehicle, placed),
         "slots": slots,
         "shafts": [
             {**shaft.model_dump(mode="json"), "letter": shaft_letter(vehicle, shaft.name)}
@@ -243,7 +250,11 @@ def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
         "architecture": vehicle.box.architecture,
         "shared": [[gear.body for gear in group] for group in layout.shared],
         "alternatives": [
-            {"height_u": other.height_u, "shift_u": other.shift_u, "unplaced": list(other.unplaced)}
+            {
+                "height_u": other.height_u,
+                "shift_u": _shift_u(vehicle, other),
+                "unplaced": list(other.unplaced),
+            }
             for other in placed.others
         ],
     }
