@@ -117,6 +117,13 @@ def test_it_runs_until_it_is_stopped_and_shifts_when_a_gear_is_engaged(
     qtbot.mouseClick(page.run, LEFT)
     qtbot.waitUntil(lambda: abs(view.turned) > 0.05)
     assert view.moving
+    said = page.run.text()
+    window.show_tab("Road")  # left while it runs, it stands, and can be run anew
+    assert view.rpm == 0
+    assert page_in(window) is page
+    assert page.run.text() != said
+    qtbot.mouseClick(page.run, LEFT)
+    qtbot.waitUntil(lambda: view.moving)
     qtbot.mouseClick(page.run, LEFT)
     qtbot.waitUntil(lambda: not view.moving)
     stood = view.turned

@@ -65,7 +65,8 @@ class SpaceView(Canvas):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.camera = Camera()
-        self.section: Section | None = None
+        self.cut: tuple[int, int, float] | None = None  # axis, sign, share left out
+        self._reach: tuple[tuple[float, float], ...] = ()
         self.spread = 0.0
         self.hidden: frozenset[str] = frozenset()
         self.rpm = 0.0
@@ -156,6 +157,10 @@ class SpaceView(Canvas):
             self._gathering.stop()
             if stage is not None:
                 self._scene = scene_of(stage.parts)
+                corners = self._corners()
+                if corners is not None and len(corners):
+                    ends = zip(corners.min(axis=0), corners.max(axis=0), strict=True)
+                    self._reach = tuple((float(low), float(high)) for low, high in ends)
                 self.fit()
         self.update()
 
@@ -184,12 +189,13 @@ class SpaceView(Canvas):
         self.camera = Camera(turn, up, self.camera.scale, self.camera.middle)
         self.fit()
 
-    def reach_mm(self, axis: int) -> tuple[float, float]:
-        """Give from where to where the parts reach along an axis of the frame, mm."""
-        corners = self._corners()
-        if corners is None or not len(corners):
-            return 0.0, 0.0
-        return float(corners[:, axis].min()), float(corners[:, axis].max())
+    def _section(self) -> Section | None:
+        """Give the plane that cuts the box as far in as it is asked for."""
+        if self.cut is None or not self._reach:
+            return None
+        axis, sign, share = self.cut
+        low, high = self._reach[axis]
+        return Section(axis, high - share * (high - low), sign)
 
     def run(self, rpm: float) -> None:
         """Let the motor turn at so many turns a minute; 0 stops it."""
@@ -303,7 +309,7 @@ class SpaceView(Canvas):
             (-(-wide // coarse), -(-high // coarse)),
             paints=self._paints(soft=coarse > 1),
             roles=self._roles(stage),
-            section=self.section,
+            section=self._section(),
             fine=fine,
         )
 
@@ -357,6 +363,7 @@ class SpaceView(Canvas):
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         self._timer.stop()
+        self.rpm, self._share = 0.0, 1.0  # it stands, and what was on its way has arrived
         super().hideEvent(event)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:

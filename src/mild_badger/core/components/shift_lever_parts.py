@@ -28,7 +28,7 @@ from mild_badger.core.structure.lever_place import (
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import rail_of
 
-__all__ = ["LEVER_KINDS", "cradle_cheek", "posed", "shift_lever_parts", "with_gear"]
+__all__ = ["LEVER_KINDS", "cradle_body", "cradle_cheek", "posed", "shift_lever_parts", "with_gear"]
 
 LEVER_KINDS = frozenset({"gate lever", "cradle", "catch"})
 """What leans and slides as the driver moves it."""
@@ -225,6 +225,11 @@ def _cradle(place: LeverPlace) -> Component:
         place.jaw_mm,
         lever=place.rail,
     )
+
+
+def cradle_body(cradle: Component) -> Prism:
+    """Give a cradle's body as it is cut, with the hole for its pin in the stand."""
+    return replace(cradle.solid[0], holes=(round_hole(TRUNNION_MM),))
 
 
 def cradle_cheek(cradle: Component) -> Prism:

@@ -13,6 +13,7 @@ import numpy as np
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.drum_parts import neutral_deg
+from mild_badger.core.components.model import travel_in
 from mild_badger.core.components.shift_lever_parts import LEVER_KINDS, posed
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
@@ -36,7 +37,6 @@ __all__ = [
 ON_AXLES = frozenset({"crown", "differential", "half shaft", "wheel"})
 """Kinds that turn about an axle across the box."""
 STILL_MM = 1e-6
-SIGNS = {"front": -1.0, "back": 1.0}
 
 
 def turns_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> Floats:
@@ -118,13 +118,9 @@ class Shift:
 
 def shift_to(vehicle: Vehicle, gear: str | None, levers: Sequence[LeverPlace]) -> Shift:
     """Say where the shifter stands with a gear in; in neutral for None."""
-    state = (
-        {} if gear is None or vehicle.box.lever is not None else shifter_state_for(vehicle, gear)
-    )
     if sleeved_by_drum(vehicle):
         return _drum_at(vehicle, gear)
-    far = vehicle.lever.fork_travel_mm
-    travel = {sleeve: SIGNS[face] * far for sleeve, face in state.items() if face in SIGNS}
+    travel = travel_in(vehicle, gear)
     tips = {place.rail: place.x_mm for place in levers}
     for place in levers:
         if place.way == "catch":

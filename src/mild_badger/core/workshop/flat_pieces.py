@@ -7,7 +7,11 @@ from typing import TYPE_CHECKING
 from mild_badger.core.components.component import Component, Outline, Prism
 from mild_badger.core.components.describe import describe_component
 from mild_badger.core.components.sensor_disc_parts import sensor_disc_parts
-from mild_badger.core.components.shift_lever_parts import cradle_cheek, shift_lever_parts
+from mild_badger.core.components.shift_lever_parts import (
+    cradle_body,
+    cradle_cheek,
+    shift_lever_parts,
+)
 from mild_badger.core.components.vehicle_parts import levers_of
 from mild_badger.core.message import say
 from mild_badger.core.structure.forks import forks_of
@@ -38,7 +42,7 @@ def flat_pieces(vehicle: Vehicle) -> Iterator[Template]:
         if part.kind in BOUGHT:
             continue
         words = describe_component(vehicle, part)
-        plate = part.solid[0]
+        plate = cradle_body(part) if part.kind == "cradle" else part.solid[0]
         yield _piece(part.id, words, plate.to_mm - plate.from_mm, (plate,))
         if part.kind == "shift arm":
             wide = _wide_mm(part.solid[1])

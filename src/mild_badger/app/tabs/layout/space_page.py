@@ -16,7 +16,6 @@ from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.performance.power import body_torques
 from mild_badger.core.scene.camera import ViewName
-from mild_badger.core.scene.picture import Section
 from mild_badger.core.scene.stage import stage_of
 
 __all__ = ["SpacePage"]
@@ -167,6 +166,7 @@ class SpacePage(QWidget):
     def hideEvent(self, event: QHideEvent | None) -> None:
         self._steps.stop()
         self.play.setText(shown(say("scene.play-the-run")))
+        self.run.setText(shown(say("scene.run")))  # the picture stops when it is left
         super().hideEvent(event)
 
     def _keep_running(self) -> None:
@@ -180,10 +180,7 @@ class SpacePage(QWidget):
     def _cut(self) -> None:
         key = self.cuts.currentData() or ""
         _, axis, sign = SECTIONS[key]
-        reach = self.view.reach_mm(axis)
-        share = 1.0 - self.deep.value() / STEPS
-        at = reach[0] + share * (reach[1] - reach[0])
-        self.view.section = Section(axis, at, sign) if key else None
+        self.view.cut = (axis, sign, self.deep.value() / STEPS) if key else None
         self.deep.setEnabled(bool(key))
         self.view.redraw()
 
@@ -218,5 +215,5 @@ class SpacePage(QWidget):
             self.apart,
         ):
             widget.setEnabled(stage is not None)
-        self._cut()
+        self.deep.setEnabled(stage is not None and bool(self.cuts.currentData()))
         self.words.setText(shown(say("scene.drag-a-part-to-turn-it")) if stage is not None else "")
