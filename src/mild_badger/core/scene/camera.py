@@ -1,7 +1,7 @@
 """Where the picture in space is looked at from: without perspective, so that lengths compare."""
 
 from dataclasses import dataclass, replace
-from math import cos, radians, sin
+from math import atan2, cos, hypot, pi, radians, sin
 from typing import Literal
 
 import numpy as np
@@ -10,16 +10,19 @@ from mild_badger.core.scene.mesh import Floats
 
 __all__ = ["VIEWS", "Camera", "ViewName"]
 
-ViewName = Literal["corner", "input", "side", "above", "output"]
+ViewName = Literal["corner", "input", "side", "above", "output", "seat"]
 VIEWS: dict[ViewName, tuple[float, float]] = {
     "corner": (32.0, 24.0),
     "input": (0.0, 0.0),
     "side": (90.0, 0.0),
     "above": (0.0, 90.0),
     "output": (180.0, 0.0),
+    "seat": (180.0, 38.0),
 }
 """Round the upright axis and up from level, degrees, of views that have a name."""
 MOST_UP = 90.0
+END_ON = 0.35
+"""An axis that points to the eye by more than this is turned about, not pulled across."""
 
 
 @dataclass(frozen=True)
@@ -52,6 +55,39 @@ class Camera:
         return np.column_stack(
             (wide / 2 + off[:, 0] * self.scale, high / 2 - off[:, 1] * self.scale, off[:, 2])
         )
+
+    def dragged_rad(
+        self,
+        axis: tuple[Floats, Floats],
+        radius_mm: float,
+        drag: tuple[tuple[float, float], tuple[float, float]],
+        size: tuple[int, int],
+    ) -> float:
+        """Give by how much a drag turns a part about its axis, rad.
+
+        Parameters
+        ----------
+        axis
+            A point of the axis, and its direction of length 1; turns count anticlockwise as seen
+            from where that points to.
+        radius_mm
+            How far from its axis the part is taken hold of where it is seen from the side.
+        drag
+            From where to where, pixels.
+        size
+            Width and height of the picture, pixels.
+        """
+        right, high, near = self.axes @ axis[1]
+        (x, y, _), (from_px, to_px) = self.seen(axis[0][None, :], size)[0], drag
+        if abs(near) > END_ON:
+            angles = [atan2(y - py, px - x) for px, py in (from_px, to_px)]
+            by = (angles[1] - angles[0] + pi) % (2 * pi) - pi
+            return by if near > 0 else -by
+        # its near side goes across the axis as it is seen
+        long = max(hypot(right, high), 1e-9)
+        over, up = to_px[0] - from_px[0], from_px[1] - to_px[1]
+        gone = (over * high - up * right) / long / self.scale
+        return float(gone / max(radius_mm, 1e-6))
 
     def turned(self, round_deg: float, up_deg: float) -> "Camera":
         """Go round and up by so much; never over the top."""

@@ -14,7 +14,17 @@ from numpy.typing import NDArray
 from mild_badger.core.components.component import Component, Prism, along_to_z
 from mild_badger.core.components.solids import joined
 
-__all__ = ["Floats", "Ints", "Mesh", "Scene", "mesh_of", "placed_corners", "scene_of"]
+__all__ = [
+    "Floats",
+    "Ints",
+    "Mesh",
+    "Scene",
+    "gathered",
+    "mesh_of",
+    "placed",
+    "placed_corners",
+    "scene_of",
+]
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -32,13 +42,12 @@ class Mesh:
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """All parts as one list of faces.
+    """All shapes as one list of faces.
 
-    ``starts`` says where each part's corners begin, and last how many there are; ``faces`` (m, 3)
-    are rows of all corners, ``owner`` (m,) the number of each face's part.
+    ``starts`` says where each shape's corners begin, and last how many there are; ``faces`` (m, 3)
+    are rows of all corners, ``owner`` (m,) the number of each face's shape.
     """
 
-    parts: tuple[Component, ...]
     meshes: tuple[Mesh, ...]
     starts: Ints
     faces: Ints
@@ -60,19 +69,42 @@ def mesh_of(part: Component) -> Mesh:
     return _mesh(part.solid, part.cuts)
 
 
-def scene_of(parts: Sequence[Component]) -> Scene:
-    """Gather the parts' faces."""
-    meshes = tuple(mesh_of(part) for part in parts)
+def gathered(meshes: Sequence[Mesh]) -> Scene:
+    """Gather the faces of shapes."""
     counts = [len(mesh.corners) for mesh in meshes]
     starts = np.concatenate(([0], np.cumsum(counts))).astype(np.int64)
     faces = [mesh.faces + start for mesh, start in zip(meshes, starts[:-1], strict=True)]
     owner = np.repeat(np.arange(len(meshes)), [len(mesh.faces) for mesh in meshes])
     whole = np.vstack(faces) if faces else np.zeros((0, 3), dtype=np.int64)
-    return Scene(tuple(parts), meshes, starts, whole, owner.astype(np.int64))
+    return Scene(tuple(meshes), starts, whole, owner.astype(np.int64))
+
+
+def scene_of(parts: Sequence[Component]) -> Scene:
+    """Gather the parts' faces."""
+    return gathered([mesh_of(part) for part in parts])
+
+
+def placed(scene: Scene, turns: Floats, places: Floats) -> Floats:
+    """Stand every shape where it is: all corners (n, 3) in the frame.
+
+    Parameters
+    ----------
+    scene
+        The shapes.
+    turns
+        How each is turned, as matrices (m, 3, 3).
+    places
+        Where each stands (m, 3), mm.
+    """
+    corners = np.empty((int(scene.starts[-1]), 3))
+    for number, mesh in enumerate(scene.meshes):
+        start, end = scene.starts[number], scene.starts[number + 1]
+        corners[start:end] = mesh.corners @ turns[number].T + places[number]
+    return corners
 
 
 def placed_corners(
-    scene: Scene, parts: Sequence[Component], turns: Floats, alongs: Floats
+    scene: Scene, parts: Sequence[Component], turns: Floats, moves: Floats
 ) -> Floats:
     """Stand every part where it is: all corners (n, 3) in the frame.
 
@@ -81,24 +113,27 @@ def placed_corners(
     scene
         The shapes.
     parts
-        The same parts, posed as they stand now.
+        Their parts, posed as they stand now.
     turns
         By how much each has turned about its own axis besides, rad, anticlockwise as seen from the
         input end; of one across the box, about its length.
-    alongs
-        How far each has gone along the box besides, mm.
+    moves
+        How far each has gone along the box besides (n,), or in the frame (n, 3), mm.
     """
-    corners = np.empty((int(scene.starts[-1]), 3))
-    for number, (part, mesh) in enumerate(zip(parts, scene.meshes, strict=True)):
+    matrices, places = np.empty((len(parts), 3, 3)), np.empty((len(parts), 3))
+    for number, part in enumerate(parts):
         matrix = _turned(part.turn_rad + float(turns[number]))
         if part.across:
             matrix = ACROSS @ matrix
         if part.lean_rad:
             matrix = _turned(part.lean_rad) @ matrix
-        place = (part.x_mm, part.y_mm, along_to_z(part.along_mm + float(alongs[number])))
-        start, end = scene.starts[number], scene.starts[number + 1]
-        corners[start:end] = mesh.corners @ matrix.T + place
-    return corners
+        matrices[number] = matrix
+        places[number] = part.x_mm, part.y_mm, along_to_z(part.along_mm)
+    if moves.ndim == 1:
+        places[:, 2] += along_to_z(1.0) * moves
+    else:
+        places += moves
+    return placed(scene, matrices, places)
 
 
 ACROSS = np.array(((0.0, 0.0, -1.0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)))
