@@ -9,10 +9,13 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
+from mild_badger.app.scene.part_menu import part_menu
 from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.tabs.layout.space_page import SpacePage
 from mild_badger.app.tabs.layout.tab import LayoutTab
+from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
+from mild_badger.core.scene.motion import gears_with
 from mild_badger.core.vehicle.demo import demo_vehicle
 
 LEFT = Qt.MouseButton.LeftButton
@@ -135,24 +138,53 @@ def test_it_runs_until_it_is_stopped_and_shifts_when_a_gear_is_engaged(
     assert abs(view.gone_mm(sleeve)) == window.session.vehicle.lever.fork_travel_mm
 
 
-def test_the_run_is_played_from_the_first_gear_to_the_last_and_back(
+def test_the_run_is_played_in_space_with_its_trace(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window, page = opened(qtbot, open_window, "3")
+    qtbot.mouseClick(page.play, LEFT)  # it goes to the page of the run
+    tab = window.tab
+    assert isinstance(tab, ShiftTab)
+    run = tab.play_page
+    qtbot.waitUntil(lambda: run.space.drawn_finely)
+    spans = [s for s in run.trace.speeds if s.gears]
+    assert len({s.gears[0] for s in spans}) >= 3
+    for span in spans[:4]:
+        middle = (run.trace.x_of(span.from_s) + run.trace.x_of(span.to_s)) / 2
+        qtbot.mouseClick(run.trace, LEFT, pos=QPoint(round(middle), 20))
+        (gear,) = span.gears
+        for sleeve in window.session.vehicle.box.engaged(gear):
+            far = window.session.vehicle.lever.fork_travel_mm
+            assert abs(run.space.gone_mm(sleeve)) == pytest.approx(far)
+    before, turned = pixels(run.space), run.space.turned
+    qtbot.mouseClick(run.start, LEFT)
+    qtbot.waitUntil(lambda: abs(run.space.turned - turned) > 0.1, timeout=8000)
+    qtbot.mouseClick(run.start, LEFT)
+    assert not np.array_equal(pixels(run.space), before)
+
+
+def test_a_part_pressed_is_chosen_in_every_picture_and_has_a_menu(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window, page = opened(qtbot, open_window, "3")
-    gears = [gear.id for gear in window.session.vehicle.real.gears if not gear.reverse]
-    seen: list[str | None] = []
-    window.session.changed.connect(lambda *_: seen.append(window.session.situation.gear))
-    page._steps.setInterval(40)
-    qtbot.mouseClick(page.play, LEFT)
-    qtbot.waitUntil(lambda: not page._steps.isActive(), timeout=15_000)
-    course = [gear for n, gear in enumerate(seen) if n == 0 or gear != seen[n - 1]]
-    assert course == [*gears, *gears[-2::-1]]
-    qtbot.mouseClick(page.play, LEFT)
-    qtbot.waitUntil(lambda: window.session.situation.gear == gears[1])
-    qtbot.mouseClick(page.play, LEFT)  # stopped on the way, it stays where it is
-    there = window.session.situation.gear
-    qtbot.wait(120)
-    assert window.session.situation.gear == there
+    window, page = opened(qtbot, open_window, "2")
+    here = place_of(page.view, "sleeve")
+    part = page.view.part_at(QPointF(here))
+    assert part is not None
+    qtbot.mouseClick(page.view, LEFT, pos=here)
+    assert window.session.part == part.key
+    window.show_page("Shift", "play")
+    tab = window.tab
+    assert isinstance(tab, ShiftTab)
+    qtbot.waitUntil(lambda: tab.play_page.space.drawn_finely)
+    assert tab.play_page.space.marked == part.key
+    menu = part_menu(window.session, part, page._take_off)
+    actions = [action for action in menu.actions() if action.isEnabled() and action.text()]
+    engaging = gears_with(window.session.vehicle, part)
+    assert len(engaging) >= 1
+    actions[0].trigger()
+    assert window.session.situation.gear == engaging[0]
+    actions[-1].trigger()
+    assert page.view.roles()[page.view.stage_parts.index(part)] == "hidden"
+    qtbot.mouseClick(page.all_parts, LEFT)
+    assert page.view.roles()[page.view.stage_parts.index(part)] != "hidden"
 
 
 def test_it_is_cut_open_drawn_apart_and_its_walls_come_and_go(

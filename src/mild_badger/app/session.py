@@ -32,11 +32,15 @@ class Session(QObject):
     changed : the evaluation, the path or the school is new
     refused : an edit or an input that cannot be used, as a sentence
     replaced : another document, or an undone or redone step, is about to be shown
+    part_chosen : the key of the part that is chosen in every picture, "" for none
+    go_wanted : a tab and its page are to be shown
     """
 
     changed = pyqtSignal()
     refused = pyqtSignal(str)
     replaced = pyqtSignal()
+    part_chosen = pyqtSignal(str)
+    go_wanted = pyqtSignal(str, str)
 
     def __init__(self, vehicle: Vehicle, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -46,6 +50,7 @@ class Session(QObject):
         self.stamp: FileStamp | None = None
         self.school = RatioConvention.TURNS_IN
         self.revision = 0
+        self.part = ""
         self._editing = False
         self._refusals: list[str] | None = None
         self._situation = Situation()
@@ -81,6 +86,7 @@ class Session(QObject):
             self.undo_stack.resetClean()
         self.path, self.stamp = path, stamp
         self._situation = Situation()
+        self.choose("")
         self.show(vehicle)
 
     def do(self, edit: Edit, *, merge: str = "") -> bool:
@@ -137,6 +143,12 @@ class Session(QObject):
         use_units(vehicle.shown_in)
         self.evaluation = evaluate(vehicle, self._situation)
         self.changed.emit()
+
+    def choose(self, part: str) -> None:
+        """Choose a part by its key in every picture; "" for none."""
+        if part != self.part:
+            self.part = part
+            self.part_chosen.emit(part)
 
     def engage(self, gear: str | None) -> None:
         """Engage a gear, or neutral."""

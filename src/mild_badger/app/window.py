@@ -268,6 +268,7 @@ class Window(QMainWindow):
         self.session.replaced.connect(self._clear_messages)
         self.session.changed.connect(self.refresh)
         self.session.refused.connect(self._refused)
+        self.session.go_wanted.connect(self.show_page)
         self.files.trouble.connect(self.complain)
         self.files.done.connect(self.show_message)
         self.worker.busy.connect(self._busy)

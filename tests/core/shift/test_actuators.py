@@ -25,7 +25,7 @@ from mild_badger.core.shift.positions import (
     parse_order,
 )
 from mild_badger.core.shift.routes import shift_ways, way_between
-from mild_badger.core.shift.sequence import frame_at, play, usual_run
+from mild_badger.core.shift.sequence import play, usual_run
 from mild_badger.core.shift.slide import slide_checks
 from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.vehicle.box import Slot
@@ -264,24 +264,56 @@ def test_proposed_places_keep_layshafts_and_refuse_what_has_no_places() -> None:
 def test_the_played_run_passes_every_gear_in_order_without_a_jump(kind: str) -> None:
     vehicle = with_actuator(example_vehicle(), kind)
     run = usual_run(vehicle)
-    frames = play(vehicle, run)
+    played = play(vehicle, run)
+    frames = played.frames
     seen = [frame.gears[0] for frame in frames if frame.gears]
     shown = [a for a, b in pairwise((*seen, None)) if a != b]
     assert shown == ["1", "2", "3", "4", "5", "6", "5", "4", "3", "2", "1"]
     end, steps = frames[-1].time_s, 3000
-    before = frame_at(frames, 0.0)
+    before = played.at(0.0)
     for n in range(1, steps + 1):
-        now = frame_at(frames, end * n / steps)
+        now = played.at(end * n / steps)
         assert sum(abs(x) > 1e-9 for x in now.sleeves.values()) <= 1 + (kind == "drum")
         for sleeve, place in now.sleeves.items():
             assert abs(place - before.sleeves[sleeve]) < 0.2
         before = now
-    assert frame_at(frames, end + 5) == frames[-1]
+    assert played.at(end + 5) == frames[-1]
+
+
+@pytest.mark.parametrize(("overlap", "drums"), [(4.0, "one"), (3.0, "odd and even"), (-5.0, "one")])
+def test_the_played_run_has_both_gears_in_for_as_long_as_the_drums_page_says(
+    overlap: float, drums: str
+) -> None:
+    vehicle = with_actuator(
+        example_vehicle(), "drum", overlap_deg=overlap, dog_depth_mm=6.0, drums=drums
+    )
+    played = play(vehicle, usual_run(vehicle))
+    handed = {
+        (change.start.gear, change.end.gear): change
+        for change in drum_layout(vehicle).changes
+        if change.overlap_deg is not None
+    }
+    assert len(handed) >= 3
+    seen = 0
+    for one, other in pairwise(played.spans()):
+        change = handed.get((one.gear, other.gear)) or handed.get((other.gear, one.gear))
+        if change is not None and change.overlap_deg is not None and one.gear != other.gear:
+            together = one.to_s - other.from_s
+            assert together == pytest.approx(change.overlap_deg / (6 * vehicle.shifting.drum.rpm))
+            between = played.at((one.to_s + other.from_s) / 2).gears
+            assert set(between) == ({one.gear, other.gear} if overlap > 0 else set())
+            seen += 1
+    assert seen == 2 * len(handed)  # up and down again
+    # the spans are what sampling finds
+    for n in range(1000):
+        time = played.seconds * (n + 0.37) / 1000
+        by_spans = {s.gear for s in played.spans() if s.from_s < time < s.to_s}
+        assert by_spans == set(played.at(time).gears)
 
 
 def test_the_range_box_is_played_with_both_its_levers() -> None:
     vehicle = vehicle_with(BOXES["range"])
-    frames = play(vehicle, usual_run(vehicle))
+    frames = play(vehicle, usual_run(vehicle)).frames
     assert set(frames[0].hands) == {"splitter sleeve", "range sleeve"}
     assert [f.gears[0] for f in frames if f.gears and tells(f.words, "shift.in")] == [
         "1",

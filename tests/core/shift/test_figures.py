@@ -40,7 +40,7 @@ from mild_badger.core.shift.positions import (
 )
 from mild_badger.core.shift.reachability import reach
 from mild_badger.core.shift.routes import shift_ways, way_between
-from mild_badger.core.shift.sequence import frame_at, play, usual_run
+from mild_badger.core.shift.sequence import play, usual_run
 from mild_badger.core.shift.slide import describe_slide, slide_checks
 from mild_badger.core.shift.slots import slot_columns
 from mild_badger.core.shift.states import prove, shifters
@@ -86,12 +86,13 @@ def figures_of(vehicle: Vehicle) -> dict[str, Any]:
             len(plain_text(describe_slide(vehicle))),
         ],
     }
-    frames = play(vehicle, usual_run(vehicle))
+    run = play(vehicle, usual_run(vehicle))
+    frames = run.frames
     found["frames"] = [[f.time_s, f.sleeves, f.hands, f.gears] for f in frames]
     found["between"] = [
         [f.sleeves, f.hands, f.gears]
         for share in (0.0, 0.13, 0.5, 0.77, 1.2)
-        for f in (frame_at(frames, share * frames[-1].time_s),)
+        for f in (run.at(share * run.seconds),)
     ]
     return found
 

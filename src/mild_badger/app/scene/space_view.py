@@ -3,6 +3,8 @@
 Drag a part that turns to turn it, the paper to go round; the wheel magnifies.
 """
 
+from dataclasses import replace
+
 import numpy as np
 from PyQt6.QtCore import QElapsedTimer, QPoint, QPointF, QTimer, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QHideEvent, QPainter
@@ -18,13 +20,16 @@ from mild_badger.core.figures import in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.scene.mesh import Floats, Scene, mesh_of, placed_corners, scene_of
 from mild_badger.core.scene.motion import Shift, alongs_of, between, drum_turns, shifted
+from mild_badger.core.scene.settle import settled
 from mild_badger.core.scene.stage import Stage
 
-__all__ = ["SpaceView"]
+__all__ = ["WALLS", "SpaceView"]
 
-SHIFT_S, SLICE_MS = 0.6, 60
-"""For one shift; for shapes made in a row."""
+SHIFT_S, SETTLE_S, SLICE_MS = 0.6, 0.2, 60
+"""For one shift, for dogs to fall in; for shapes made in a row."""
 STILL = 1e-9
+WALLS = frozenset({"wall", "tie rod", "tie beam"})
+"""What hides the rest."""
 
 
 class SpaceView(SpaceCanvas):
@@ -44,6 +49,8 @@ class SpaceView(SpaceCanvas):
         self.setAccessibleName(say("scene.the-box-in-space"))
         self.spread = 0.0
         self.hidden: frozenset[str] = frozenset()
+        self.taken_off: frozenset[str] = frozenset()
+        """Kinds, and keys of parts, that are left out."""
         self.rpm = 0.0
         self.turned = 0.0
         self.marked = ""
@@ -54,19 +61,22 @@ class SpaceView(SpaceCanvas):
         self._shift: Shift | None = None
         self._from: Shift | None = None
         self._share = 1.0
+        self._turns: Floats = np.zeros(0)
+        self._ahead: tuple[Floats, Floats] = (self._turns, self._turns)
+        self._settled = 1.0
         self._made = 0
         self._gathering = QTimer(self)
         self._gathering.timeout.connect(self._gather)
 
     @property
-    def stage(self) -> Stage | None:
-        """What is shown."""
-        return self._stage
+    def stage_parts(self) -> tuple[Component, ...]:
+        """The parts that are shown."""
+        return () if self._stage is None else self._stage.parts
 
     def turns_of(self, part: Component) -> float:
         """Give by how much a part turns for one turn of the motor, rad."""
         stage = self._stage
-        return 0.0 if stage is None else float(stage.turns[stage.parts.index(part)])
+        return 0.0 if stage is None else float(self._turns[stage.parts.index(part)])
 
     def turning(self, part: Component) -> bool:
         """Whether a part turns with the motor."""
@@ -92,20 +102,49 @@ class SpaceView(SpaceCanvas):
             self._scene = None
             self.forget()
             self._shift, self._share = stage.shift, 1.0
+            self._turns, self._settled = stage.turns, 1.0
+            self._ahead = np.zeros(len(stage.parts)), np.zeros(len(stage.parts))
             self._made = 0
             self._gathering.start()
         elif stage.shift != known.shift and not self.by_page:
             self._from, self._share = self._now(), 0.0
             self._shift = stage.shift
             self.go()
+        elif not self.by_page:
+            self._turns = stage.turns
         self.show_evaluation(evaluation)
         self.redraw()
 
-    def stand(self, shift: Shift, turned: float) -> None:
-        """Stand as a page says: where the shifter is, and by how many turns of the motor."""
+    def stand(self, shift: Shift, stage: Stage | None, seconds: float, motor_turns: float) -> None:
+        """Stand as a page says: where the shifter is, in which gear, what has passed since.
+
+        Without a ``stage`` nothing is in: what the last gear drove coasts on.
+        """
         self._shift, self._share = shift, 1.0
-        self.turned = turned
+        if stage is not None and self._stage is not None:
+            self._stage = replace(self._stage, roles=stage.roles)
+            self._engage(stage.turns, shift)
+        elif self._stage is not None:
+            self._stage = replace(self._stage, roles=("idle",) * len(self._stage.parts))
+        self._settled = min(self._settled + seconds / SETTLE_S, 1.0)
+        self.turned += motor_turns
         self.redraw()
+
+    def _engage(self, turns: Floats, shift: Shift) -> None:
+        """Turn on as another gear has it: nothing jumps, and dogs fall into gaps."""
+        stage, evaluation = self._stage, self.evaluation
+        if stage is None or evaluation is None or np.array_equal(turns, self._turns):
+            return
+        ahead = self._angles() - turns * self.turned
+        dogs = evaluation.vehicle.making.dog_count
+        self._ahead = ahead, settled(stage.parts, ahead, turns, shift.travel, dogs)
+        self._turns, self._settled = turns, 0.0
+
+    def _angles(self) -> Floats:
+        """Give by how much each part has turned from how it is drawn, rad."""
+        start, end = self._ahead
+        angles: Floats = self._turns * self.turned + start + (end - start) * self._settled
+        return angles
 
     def _gather(self) -> None:
         """Make the parts' shapes, a few at a time, so that the window never waits for them."""
@@ -158,7 +197,7 @@ class SpaceView(SpaceCanvas):
         alongs = alongs_of(stage.parts, now)
         if self.spread:
             alongs = alongs + self.spread * stage.middles
-        turned = stage.turns * self.turned + drum_turns(stage.parts, now)
+        turned = self._angles() + drum_turns(stage.parts, now)
         return placed_corners(scene, parts, turned, alongs)
 
     def roles(self) -> list[str]:
@@ -166,7 +205,11 @@ class SpaceView(SpaceCanvas):
         if stage is None:
             return []
         return [
-            "hidden" if part.kind in self.hidden else "marked" if part.key == self.marked else role
+            "hidden"
+            if part.kind in self.hidden or part.key in self.taken_off
+            else "marked"
+            if part.key == self.marked
+            else role
             for part, role in zip(stage.parts, stage.roles, strict=True)
         ]
 
@@ -179,15 +222,21 @@ class SpaceView(SpaceCanvas):
     def advance(self, seconds: float) -> bool:
         self.turned += self.rpm / 60.0 * seconds
         self._share = min(self._share + seconds / SHIFT_S, 1.0)
-        return bool(self.rpm) or self._share < 1.0
+        self._settled = min(self._settled + seconds / SETTLE_S, 1.0)
+        if self._share >= 1.0 and self._stage is not None:
+            self._engage(self._stage.turns, self._now())
+        return bool(self.rpm) or min(self._share, self._settled) < 1.0
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         self.rpm, self._share = 0.0, 1.0  # it stands, and what was on its way has arrived
+        if self._stage is not None and not self.by_page:
+            self._engage(self._stage.turns, self._now())
+        self._settled = 1.0
         super().hideEvent(event)
 
     def can_turn(self, number: int) -> bool:
         stage = self._stage
-        return stage is not None and bool(abs(stage.turns[number]) > STILL)
+        return stage is not None and bool(abs(self._turns[number]) > STILL)
 
     def turn_by_hand(self, number: int, from_px: QPointF, to_px: QPointF) -> None:
         stage, part = self._stage, self._part(number)
@@ -200,7 +249,7 @@ class SpaceView(SpaceCanvas):
             ((from_px.x(), from_px.y()), (to_px.x(), to_px.y())),
             self._size(),
         )
-        self.turned += by / float(stage.turns[number])
+        self.turned += by / float(self._turns[number])
 
     def choose(self, key: str) -> None:
         """Mark a part; "" for none."""

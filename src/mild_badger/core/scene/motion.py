@@ -17,6 +17,7 @@ from mild_badger.core.components.model import travel_in
 from mild_badger.core.components.shift_lever_parts import LEVER_KINDS, posed
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.ids import GearId
 from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.scene.mesh import Floats
 from mild_badger.core.shift.drum import Track, drum_layout
@@ -28,6 +29,7 @@ __all__ = [
     "alongs_of",
     "between",
     "drum_turns",
+    "gears_with",
     "roles_of",
     "shift_to",
     "shifted",
@@ -100,6 +102,16 @@ def roles_of(
         else "idle"
         for part, on in zip(parts, own, strict=True)
     ]
+
+
+def gears_with(vehicle: Vehicle, part: Component) -> tuple[GearId, ...]:
+    """List the gears of the main box in whose trains a part is, or whose sleeve moves it."""
+    if part.box:
+        return ()
+    ready = (gear.id for gear in vehicle.real.gears if vehicle.box.ready(gear.id))
+    if part.kind == "gear":
+        return tuple(g for g in ready if not engaged_bodies(vehicle, g).isdisjoint(part.bodies))
+    return tuple(g for g in ready if part.member and part.member in vehicle.box.engaged(g))
 
 
 @dataclass(frozen=True)

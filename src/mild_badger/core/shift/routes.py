@@ -33,7 +33,7 @@ def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRo
     """Say how a gear is changed for another."""
     if vehicle.shifting.actuation == "drum":
         return _turned(vehicle, start, end)
-    frames = play(vehicle, (start, end))
+    frames = play(vehicle, (start, end)).frames
     seconds = frames[-2].time_s if len(frames) > 1 else 0.0
     shift = shift_between(vehicle.box, start, end)
     if vehicle.shifting.actuation == "catch":

@@ -1,8 +1,12 @@
 """The shift sequence as it is played: where hand, forks and sleeves are at every instant.
 
 Frames stand where something begins or ends to move; between two of them everything goes evenly.
+Which gears are in follows at every instant from where the sleeves stand, so that drums whose
+sleeves overlap show both.
 """
 
+from bisect import bisect_left
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -13,7 +17,7 @@ from mild_badger.core.shift.moves import Move, shift_between
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import column_of, rail_of
 
-__all__ = ["ShiftFrame", "frame_at", "play", "usual_run"]
+__all__ = ["PlayedRun", "ShiftFrame", "Span", "hand_rows", "play", "usual_run"]
 
 NEAR = 1e-9
 
@@ -34,6 +38,88 @@ class ShiftFrame:
     words: str
 
 
+@dataclass(frozen=True)
+class Span:
+    """For how long a gear is in, s."""
+
+    gear: str
+    from_s: float
+    to_s: float
+
+
+@dataclass(frozen=True)
+class PlayedRun:
+    """A run of shifts.
+
+    ``sides`` tell for every gear where its sleeves have to be, −1 front, +1 back; one is in while
+    it stands less than ``depth`` short of its end, as a share of its travel.
+    """
+
+    frames: tuple[ShiftFrame, ...]
+    sides: Mapping[str, Mapping[str, int]]
+    depth: float
+
+    @property
+    def seconds(self) -> float:
+        """How long it takes."""
+        return self.frames[-1].time_s if self.frames else 0.0
+
+    def gears_in(self, sleeves: Mapping[str, float]) -> tuple[str, ...]:
+        """List the gears whose sleeves are all in."""
+        least = 1 - self.depth + NEAR * (self.depth > 2 * NEAR)
+        return tuple(
+            gear
+            for gear, sides in self.sides.items()
+            if all(side * sleeves.get(sleeve, 0.0) > least for sleeve, side in sides.items())
+        )
+
+    def at(self, time_s: float) -> ShiftFrame:
+        """Give the instant at a time; before the first and after the last it stands still."""
+        times = [frame.time_s for frame in self.frames]
+        later = bisect_left(times, time_s)
+        if later == 0 or later == len(times):
+            return self.frames[min(later, len(times) - 1)]
+        one, other = self.frames[later - 1], self.frames[later]
+        way = other.time_s - one.time_s
+        if way <= NEAR or time_s == other.time_s:
+            return other
+        share = (time_s - one.time_s) / way
+        sleeves = {s: _mix(x, other.sleeves[s], share) for s, x in one.sleeves.items()}
+        hands = {
+            k: (_mix(a, other.hands[k][0], share), _mix(b, other.hands[k][1], share))
+            for k, (a, b) in one.hands.items()
+        }
+        return ShiftFrame(time_s, sleeves, hands, self.gears_in(sleeves), other.words)
+
+    def spans(self) -> tuple[Span, ...]:
+        """List for how long each gear is in, exactly, in the order in which they come in."""
+        made: list[Span] = []
+        for gear in self.sides:
+            for start, end in self._times_in(gear):
+                if made and made[-1].gear == gear and start - made[-1].to_s <= NEAR:
+                    made[-1] = Span(gear, made[-1].from_s, end)
+                else:
+                    made.append(Span(gear, start, end))
+        return tuple(sorted(made, key=lambda span: (span.from_s, span.to_s)))
+
+    def _times_in(self, gear: str) -> Iterator[tuple[float, float]]:
+        """Give for each step between two frames from when to when a gear is in."""
+        least = 1 - self.depth
+        for one, other in pairwise(self.frames):
+            low, high = 0.0, 1.0
+            for sleeve, side in self.sides[gear].items():
+                a, b = side * one.sleeves.get(sleeve, 0.0), side * other.sleeves.get(sleeve, 0.0)
+                if max(a, b) < least:
+                    low, high = 1.0, 0.0
+                elif a < least <= b:
+                    low = max(low, (least - a) / (b - a))
+                elif b < least <= a:
+                    high = min(high, (a - least) / (a - b))
+            if high > low:
+                way = other.time_s - one.time_s
+                yield one.time_s + low * way, one.time_s + high * way
+
+
 def usual_run(vehicle: Vehicle) -> tuple[str | None, ...]:
     """Give the run N 1 … n … 1 N; on a drum in the order of its positions."""
     if vehicle.shifting.actuation == "drum":
@@ -46,40 +132,40 @@ def usual_run(vehicle: Vehicle) -> tuple[str | None, ...]:
     return (*up, *reversed(up[:-1]))
 
 
-def play(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ...]:
-    """List the frames of a run from gear to gear; None is neutral.
+def play(vehicle: Vehicle, run: tuple[str | None, ...]) -> PlayedRun:
+    """Play a run from gear to gear; None is neutral.
 
     A drum passes every position between two gears of the run; a lever and a catch move one sleeve
     after another, and hold still for a step at each gear.
     """
-    if len(run) < 1:
-        return ()
-    if vehicle.shifting.actuation == "drum":
-        return _drum(vehicle, run)
-    return _hand(vehicle, run)
+    sides = {
+        gear.id: {s: SIDES[face] for s, face in vehicle.box.engaged(gear.id).items()}
+        for gear in vehicle.real.gears
+        if vehicle.box.ready(gear.id)
+    }
+    drum = vehicle.shifting.actuation == "drum"
+    travel = vehicle.lever.fork_travel_mm
+    depth = min(vehicle.shifting.drum.dog_depth_mm, travel) / travel if drum else NEAR
+    played = PlayedRun((), sides, depth)
+    if not run:
+        return played
+    frames = (_drum if drum else _hand)(vehicle, run)
+    return PlayedRun(
+        tuple(
+            ShiftFrame(f.time_s, f.sleeves, f.hands, played.gears_in(f.sleeves), f.words)
+            for f in frames
+        ),
+        sides,
+        depth,
+    )
 
 
-def frame_at(frames: tuple[ShiftFrame, ...], time_s: float) -> ShiftFrame:
-    """Interpolate the instant at a time; before the first and after the last it stands still."""
-    if time_s <= frames[0].time_s:
-        return frames[0]
-    for one, other in pairwise(frames):
-        if time_s <= other.time_s:
-            way = other.time_s - one.time_s
-            if way <= NEAR or time_s == other.time_s:
-                return other
-            share = (time_s - one.time_s) / way
-            return ShiftFrame(
-                time_s,
-                {s: _mix(x, other.sleeves[s], share) for s, x in one.sleeves.items()},
-                {
-                    k: (_mix(a, other.hands[k][0], share), _mix(b, other.hands[k][1], share))
-                    for k, (a, b) in one.hands.items()
-                },
-                one.gears if one.gears == other.gears else (),
-                other.words,
-            )
-    return frames[-1]
+def hand_rows(vehicle: Vehicle) -> dict[str, tuple[str, ...]]:
+    """List the sleeves that each lever or catch goes over, in the order of its own places."""
+    rows = catch_sleeves(vehicle)
+    if vehicle.shifting.actuation == "catch":
+        return rows
+    return {kind: tuple(sorted(row, key=column_of)) for kind, row in rows.items()}
 
 
 def _mix(one: float, other: float, share: float) -> float:
@@ -92,10 +178,8 @@ def _name(vehicle: Vehicle, gear: str | None) -> str:
 
 def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ...]:
     """Play a lever's or a catch's run."""
-    rows = catch_sleeves(vehicle)
+    rows = hand_rows(vehicle)
     catch = vehicle.shifting.actuation == "catch"
-    if not catch:
-        rows = {kind: tuple(sorted(row, key=_number)) for kind, row in rows.items()}
     across_s = vehicle.shifting.catch.slide_s if catch else vehicle.lever.step_s
     throw_s = vehicle.shifting.catch.tilt_s if catch else vehicle.lever.step_s
     sleeves = {s: 0.0 for row in rows.values() for s in row}
@@ -106,12 +190,13 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
         sleeves[sleeve] = float(SIDES[face])
         hands[kind] = (float(rows[kind].index(sleeve)), float(SIDES[face]))
     time = 0.0
-    frames = [_frame(vehicle, time, sleeves, hands, say("shift.in", name=_name(vehicle, run[0])))]
+    words = say("shift.in", name=_name(vehicle, run[0]))
+    frames = [ShiftFrame(time, dict(sleeves), dict(hands), (), words)]
 
     def step(seconds: float, words: str) -> None:
         nonlocal time
         time += seconds
-        frames.append(_frame(vehicle, time, sleeves, hands, words))
+        frames.append(ShiftFrame(time, dict(sleeves), dict(hands), (), words))
 
     for one, other in pairwise(run):
         moves: tuple[Move, ...] = shift_between(vehicle.box, one, other).moves
@@ -168,31 +253,4 @@ def _turned(
 ) -> ShiftFrame:
     travel = vehicle.lever.fork_travel_mm
     sleeves = {t.sleeve: t.travel_at(angle) / travel for t in layout.tracks}
-    depth = min(vehicle.shifting.drum.dog_depth_mm, travel) / travel
-    return _frame(vehicle, time, sleeves, {"drum": (angle, 0.0)}, words, depth=depth)
-
-
-def _frame(
-    vehicle: Vehicle,
-    time: float,
-    sleeves: dict[str, float],
-    hands: dict[str, tuple[float, float]],
-    words: str,
-    *,
-    depth: float = NEAR,
-) -> ShiftFrame:
-    """Make a frame; a sleeve is in while it stands no more than its dogs' depth short."""
-    gears = tuple(
-        gear.id
-        for gear in vehicle.real.gears
-        if vehicle.box.ready(gear.id)
-        and all(
-            SIDES[face] * sleeves.get(sleeve, 0.0) > 1 - depth + NEAR * (depth > 2 * NEAR)
-            for sleeve, face in vehicle.box.engaged(gear.id).items()
-        )
-    )
-    return ShiftFrame(time, dict(sleeves), dict(hands), gears, words)
-
-
-def _number(sleeve: str) -> int:
-    return column_of(sleeve)
+    return ShiftFrame(time, sleeves, {"drum": (angle, 0.0)}, (), words)

@@ -1,21 +1,23 @@
 """The box in space: run, turned by hand, shifted, cut open, drawn apart."""
 
-from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.widgets import button, caption, fill
-from mild_badger.app.scene.space_view import SpaceView
+from mild_badger.app.scene.part_menu import part_menu
+from mild_badger.app.scene.space_view import WALLS, SpaceView
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.components.component import Component
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.performance.power import body_torques
-from mild_badger.core.scene.camera import ViewName
+from mild_badger.core.scene.camera import VIEWS, ViewName
 from mild_badger.core.scene.stage import stage_of
 
 __all__ = ["SpacePage"]
@@ -26,6 +28,7 @@ VIEW_WORDS: dict[ViewName, str] = {
     "side": say("scene.from-the-side"),
     "above": say("scene.from-above"),
     "output": say("scene.from-the-output"),
+    "seat": say("scene.from-the-drivers-seat"),
 }
 SECTIONS: dict[str, tuple[str, int, int]] = {
     "": (say("scene.not-cut-open"), 0, 1),
@@ -34,9 +37,6 @@ SECTIONS: dict[str, tuple[str, int, int]] = {
     "input": (say("scene.cut-from-the-input"), 2, 1),
 }
 """What each section leaves out: its words, its axis, its sign."""
-WALLS = frozenset({"wall", "tie rod", "tie beam"})
-STEP_MS = 1500
-"""How long a gear stays in while the run is played, its shift among it."""
 SLOWEST, STEPS = 0.002, 100
 """The slowest share of the motor's own speed, and the slider's steps."""
 
@@ -58,15 +58,19 @@ class SpacePage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.view = SpaceView(theme)
+        self.view.chosen.connect(session.choose)
+        self.view.asked.connect(
+            lambda part, place: part_menu(session, part, self._take_off).popup(place)
+        )
+        self.view.choose(session.part)
+        session.part_chosen.connect(self.view.choose)
         self.run = button(say("scene.run"), self._run, "main")
         self.speed = self._slider(say("scene.speed-of-the-motor"), STEPS // 3)
         self.speed.valueChanged.connect(lambda _n: self._keep_running())
-        self.play = button(say("scene.play-the-run"), self._play)
+        self.play = button(
+            say("scene.play-the-run"), lambda: session.go_wanted.emit("Shift", "play")
+        )
         self.play.setToolTip(shown(say("scene.through-all-gears-and-back")))
-        self._course: list[str] = []
-        self._steps = QTimer(self)
-        self._steps.setInterval(STEP_MS)
-        self._steps.timeout.connect(self._step)
         self.shows = QComboBox()
         fill(self.shows, [(say("scene.the-box"), ""), (say("scene.the-whole-vehicle"), "whole")])
         self.shows.setAccessibleName(shown(say("scene.what-is-shown")))
@@ -74,7 +78,7 @@ class SpacePage(QWidget):
         self.looks = QComboBox()
         fill(self.looks, [(words, view) for view, words in VIEW_WORDS.items()])
         self.looks.setAccessibleName(shown(say("scene.looked-at")))
-        self.looks.activated.connect(lambda _n: self.view.look_from(self.looks.currentData()))
+        self.looks.activated.connect(lambda _n: self._look())
         self.fit = button(say("scene.show-all"), self.view.fit)
         self.cuts = QComboBox()
         fill(self.cuts, [(words, key) for key, (words, _, _) in SECTIONS.items()])
@@ -90,6 +94,8 @@ class SpacePage(QWidget):
         self.save = button(
             say("scene.save-picture"), lambda: self.pictures_wanted.emit({"space": self.view})
         )
+        self.all_parts = button(say("scene.show-all-parts"), self._show_all)
+        self.all_parts.hide()
         first, second = Flow(), Flow()
         running: tuple[QWidget, ...] = (
             self.run,
@@ -107,6 +113,7 @@ class SpacePage(QWidget):
             caption(say("scene.apart")),
             self.apart,
             self.walls,
+            self.all_parts,
             self.save,
         )
         for row, widgets in ((first, running), (second, opened)):
@@ -140,34 +147,28 @@ class SpacePage(QWidget):
         self.view.run(0.0 if running else self._rpm())
         self.run.setText(shown(say("scene.run") if running else say("scene.stop")))
 
-    def _play(self) -> None:
-        """Engage all gears from the first to the last and back, one after the other; or stop."""
-        playing = self._steps.isActive()
-        if playing:
-            self._steps.stop()
-        else:
-            vehicle = self.session.vehicle
-            gears = [g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)]
-            self._course = [*gears, *gears[-2::-1]]
-            if not self._course:
-                return
-            self._step()
-            self._steps.start()
-        words = say("scene.play-the-run") if playing else say("scene.stop-the-run")
-        self.play.setText(shown(words))
-
-    def _step(self) -> None:
-        if self._course:
-            self.session.engage(self._course.pop(0))
-        else:
-            self._steps.stop()
-            self.play.setText(shown(say("scene.play-the-run")))
-
     def hideEvent(self, event: QHideEvent | None) -> None:
-        self._steps.stop()
-        self.play.setText(shown(say("scene.play-the-run")))
         self.run.setText(shown(say("scene.run")))  # the picture stops when it is left
         super().hideEvent(event)
+
+    def _look(self) -> None:
+        """Look from the chosen side; the driver looks ahead over the box, wherever its input is."""
+        view = self.looks.currentData()
+        turn, up = VIEWS[view]
+        if view == "seat" and self.session.vehicle.shifting.box_faces != "rear":
+            turn += 180.0
+        self.view.look_at(turn, up)
+
+    def _take_off(self, part: Component) -> None:
+        """Leave a part out of the picture; all of them are back with *Show all parts*."""
+        self.view.taken_off = self.view.taken_off | {part.key}
+        self.all_parts.show()
+        self.view.redraw()
+
+    def _show_all(self) -> None:
+        self.view.taken_off = frozenset()
+        self.all_parts.hide()
+        self.view.redraw()
 
     def _keep_running(self) -> None:
         if self.view.rpm:

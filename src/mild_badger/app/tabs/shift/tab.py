@@ -95,7 +95,7 @@ class ShiftTab(PagedTab):
             "drum": self.drum_page,
         }
         self.table_page = TablePage()
-        self.play_page = PlayPage(theme)
+        self.play_page = PlayPage(session, theme)
         self.power_page = PowerPage(theme)
         self.function_page = FunctionPage(session, theme)
         self.no_sleeves = caption(NO_SLEEVES, "soft", wrap=True)

@@ -1,4 +1,4 @@
-"""A run of shifts as it is played: hand, forks, sleeves and the engaged path in one picture."""
+"""Where the hand, the catch or the drum stands while a run of shifts is played."""
 
 from dataclasses import dataclass
 
@@ -14,13 +14,10 @@ from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, drum_layout
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.shift.sequence import ShiftFrame
-from mild_badger.core.vehicle.sleeves import column_of, describe_sleeve, rail_of
+from mild_badger.core.vehicle.sleeves import rail_of
 from mild_badger.core.words import listed
 
-__all__ = ["PlayView"]
-
-HAND_TALL = 0.42
-"""Share of the height for the hand's picture."""
+__all__ = ["HandView"]
 
 
 @dataclass(frozen=True)
@@ -32,13 +29,13 @@ class _Column:
     back: tuple[str, ...]
 
 
-class PlayView(Canvas):
-    """The shifter above, the box below; heavy is what carries the power."""
+class HandView(Canvas):
+    """The knob in its pattern, the catch on its rail, or the drum unrolled."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName(say("tab-shift.played-shifts"))
-        self.setMinimumHeight(300)
+        self.setMinimumSize(240, 160)
         self.frame: ShiftFrame | None = None
 
     def show_frame(self, frame: ShiftFrame | None) -> None:
@@ -62,8 +59,7 @@ class PlayView(Canvas):
             words = say("tab-shift.no-gear-has-a-train-yet-choose-one-on-the")
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, words)
             return
-        high = self.height() * HAND_TALL
-        room = QRectF(0, 0, self.width(), high)
+        room = QRectF(self.rect())
         match evaluation.vehicle.shifting.actuation:
             case "drum":
                 self._drum(painter, evaluation, frame, room)
@@ -71,9 +67,6 @@ class PlayView(Canvas):
                 self._catch(painter, evaluation, frame, room)
             case _:
                 self._gate(painter, evaluation, frame, room)
-        painter.setPen(pen(self.theme.tokens.hair))
-        painter.drawLine(QLineF(12, high, self.width() - 12, high))
-        self._box(painter, evaluation, frame, QRectF(0, high, self.width(), self.height() - high))
 
     def _gate(
         self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
@@ -202,102 +195,6 @@ class PlayView(Canvas):
             painter.drawEllipse(QPointF(x_of(angle), base - track.travel_at(angle) * scale), 5, 5)
         painter.setPen(pen(tokens.run, 1.6))
         painter.drawLine(QLineF(x_of(angle), low - length * scale, x_of(angle), low))
-
-    def _box(
-        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
-    ) -> None:
-        """Draw the sleeves with their forks, and the way of the power through the gear that is in.
-
-        Small boxes in series stand one after the other.
-        """
-        tokens = self.theme.tokens
-        kinds = list(dict.fromkeys(rail_of(s) for s in frame.sleeves))
-        wide = (room.width() - 60) / len(kinds)
-        driving = len(frame.gears) > 0
-        way = self._accent(evaluation, frame)
-        output, feed = room.top() + room.height() * 0.46, room.bottom() - 30
-        for number, kind in enumerate(kinds):
-            sleeves = sorted(
-                (s for s in frame.sleeves if rail_of(s) == kind),
-                key=column_of,
-            )
-            left = room.left() + 30 + number * wide
-            right = left + wide - 24
-            step = (right - left - 30) / len(sleeves)
-            painter.setPen(pen(tokens.ink, 1.6))
-            painter.drawLine(QLineF(left, feed, right, feed))
-            painter.drawLine(QLineF(left + 10, output, right + (24 if number else 0), output))
-            self._label(
-                painter,
-                QPointF(left, feed + 16),
-                say("tab-shift.input") if not number else say("tab-shift.middle"),
-            )
-            end = say("tab-shift.output") if number == len(kinds) - 1 else say("tab-shift.middle")
-            self._label(painter, QPointF(right - 6, output - 10), end)
-            for n, sleeve in enumerate(sleeves):
-                middle = left + 10 + (n + 0.5) * step
-                self._sleeve(
-                    painter,
-                    evaluation,
-                    frame,
-                    _column(evaluation, sleeve),
-                    place=QPointF(middle, output),
-                    step=step,
-                    feed=feed,
-                    top=room.top() + 10,
-                    ends=(left, right),
-                )
-        if driving:
-            painter.setPen(pen(way, 2.2))
-            tip = QPointF(room.right() - 18, output)
-            painter.drawLine(QLineF(tip.x() - 40, tip.y(), tip.x(), tip.y()))
-            painter.drawLine(QLineF(tip.x() - 7, tip.y() - 5, tip.x(), tip.y()))
-            painter.drawLine(QLineF(tip.x() - 7, tip.y() + 5, tip.x(), tip.y()))
-
-    def _sleeve(
-        self,
-        painter: QPainter,
-        evaluation: Evaluation,
-        frame: ShiftFrame,
-        column: _Column,
-        *,
-        place: QPointF,
-        step: float,
-        feed: float,
-        top: float,
-        ends: tuple[float, float],
-    ) -> None:
-        tokens = self.theme.tokens
-        throw = frame.sleeves[column.sleeve]
-        apart = min(step * 0.34, 60.0)
-        for names, side in ((column.front, -1), (column.back, 1)):
-            if not names:
-                continue
-            inside = [g for g in names if g in frame.gears]
-            x = place.x() + side * apart
-            color = self._accent(evaluation, frame) if inside else tokens.soft
-            painter.setPen(pen(color, 2.2 if inside else 1.4))
-            painter.drawLine(QLineF(x, place.y() - 26, x, place.y() + 26))
-            painter.drawLine(QLineF(x, place.y() + 26, x, feed))
-            if inside:
-                painter.drawLine(QLineF(ends[0], feed, x, feed))
-                painter.drawLine(QLineF(x, place.y(), ends[1] + 10, place.y()))
-            self._name(painter, evaluation, frame, names, QPointF(x, place.y() + 44), left=True)
-        closed = abs(throw) > 0.5
-        x = place.x() + throw * apart * 0.55
-        painter.setPen(pen(tokens.ink, 1.6))
-        painter.drawLine(QLineF(place.x() - apart, top, place.x() + apart, top))  # the fork's rail
-        painter.drawLine(QLineF(x, top, x, place.y() - 14))
-        painter.drawLine(QLineF(x - 9, place.y() - 14, x + 9, place.y() - 14))
-        painter.setBrush(tokens.run_wash if closed else tokens.panel)
-        painter.setPen(pen(tokens.run if closed else tokens.ink, 2.2 if closed else 1.6))
-        painter.drawRoundedRect(QRectF(x - 13, place.y() - 11, 26, 22), 3, 3)
-        self._label(painter, QPointF(place.x() - apart, top + 14), describe_sleeve(column.sleeve))
-
-    def _label(self, painter: QPainter, at: QPointF, words: str) -> None:
-        painter.setFont(text_font("small"))
-        painter.setPen(self.theme.tokens.soft)
-        painter.drawText(at, words)
 
     def _name(
         self,
