@@ -12,7 +12,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.message import say
 from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, drum_layout
-from mild_badger.core.shift.gate import gates
+from mild_badger.core.shift.gate import GatePlace, gates
 from mild_badger.core.shift.sequence import ShiftFrame
 from mild_badger.core.vehicle.sleeves import rail_of
 from mild_badger.core.words import listed
@@ -35,7 +35,7 @@ class HandView(Canvas):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName(say("tab-shift.played-shifts"))
-        self.setMinimumSize(240, 160)
+        self.setMinimumSize(220, 140)
         self.frame: ShiftFrame | None = None
 
     def show_frame(self, frame: ShiftFrame | None) -> None:
@@ -79,19 +79,16 @@ class HandView(Canvas):
             rail, throw = frame.hands.get(kind, (0.0, 0.0))
             xs = [abs(p.x_mm) for p in gate.places] + [abs(x) for x, _ in gate.neutral]
             ys = [abs(p.y_mm) for p in gate.places] + [abs(y) for _, y in gate.neutral]
-            scale = min((wide / 2 - 60) / max(*xs, 1.0), (room.height() / 2 - 28) / max(*ys, 1.0))
-            centre = QPointF(room.left() + (number + 0.5) * wide, room.center().y())
+            scale = min((wide / 2 - 60) / max(*xs, 1.0), (room.height() / 2 - 44) / max(*ys, 1.0))
+            centre = QPointF(room.left() + (number + 0.5) * wide, room.center().y() + 10)
             neutral = [centre + QPointF(scale * x, -scale * y) for x, y in gate.neutral]
             painter.setPen(pen(tokens.hair, 7))
             painter.drawLine(neutral[0], neutral[-1])
-            ahead = QPointF(0, 0)
             painter.setFont(figure_font("tab"))
             for place in gate.places:
                 spot = centre + QPointF(scale * place.x_mm, -scale * place.y_mm)
                 painter.setPen(pen(tokens.hair, 7))
                 painter.drawLine(neutral[place.rail], spot)
-                side = 1 if place.knob == self._knob_of_back(evaluation) else -1
-                ahead = (spot - neutral[place.rail]) * side
             for place in gate.places:
                 spot = centre + QPointF(scale * place.x_mm, -scale * place.y_mm)
                 active = any(g in frame.gears for g in place.gears)
@@ -105,7 +102,11 @@ class HandView(Canvas):
             low = min(int(rail), len(neutral) - 1)
             high = min(low + 1, len(neutral) - 1)
             stand = neutral[low] + (neutral[high] - neutral[low]) * (rail - low)
-            knob = stand + ahead * throw
+            ahead = {place.rail: place for place in gate.places if self._side(place) * throw > 0}
+            knob = stand
+            if (goal := ahead.get(round(rail))) is not None:
+                spot = centre + QPointF(scale * goal.x_mm, -scale * goal.y_mm)
+                knob = stand + (spot - neutral[goal.rail]) * abs(throw)
             painter.setPen(pen(tokens.ink, 2.2))
             painter.setBrush(tokens.run_wash)
             painter.drawEllipse(knob, 10, 10)
@@ -115,9 +116,12 @@ class HandView(Canvas):
                 say("tab-shift.the-knob", name=gate.name) if number == 0 else gate.name,
             )
 
-    @staticmethod
-    def _knob_of_back(evaluation: Evaluation) -> str:
-        return "forward" if evaluation.vehicle.shifting.box_faces == "rear" else "rear"
+    def _side(self, place: GatePlace) -> int:
+        """Say to which side a place's sleeve goes, −1 front, +1 back."""
+        if self.evaluation is None:
+            return 0
+        engaged = self.evaluation.vehicle.box.engaged(place.gears[0])
+        return SIDES[engaged[place.sleeve]]
 
     def _title(self, painter: QPainter, room: QRectF, words: str) -> None:
         painter.setFont(text_font("small"))

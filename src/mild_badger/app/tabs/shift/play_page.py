@@ -17,6 +17,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
+from mild_badger.core.performance.power import body_torques
 from mild_badger.core.scene.motion import roles_of, turns_of
 from mild_badger.core.scene.run import output_spans, shift_at
 from mild_badger.core.scene.stage import Stage, stage_of
@@ -55,6 +56,7 @@ class PlayPage(QWidget):
         pictures.addWidget(self.view, 2)
         self.space = SpaceView(theme)
         self.space.by_page = True
+        self.space.setMinimumSize(280, 140)
         self.space.hidden = WALLS
         self.space.chosen.connect(session.choose)
         self.space.choose(session.part)
@@ -150,10 +152,11 @@ class PlayPage(QWidget):
             return None
         if gear not in self._stages:
             parts = self._stage.parts
+            carrying = body_torques(self._of, gear, self._rpm)
             self._stages[gear] = replace(
                 self._stage,
                 turns=turns_of(self._of, parts, gear),
-                roles=tuple(roles_of(self._of, parts, gear)),
+                roles=tuple(roles_of(self._of, parts, gear, carrying)),
             )
         return self._stages[gear]
 

@@ -256,7 +256,7 @@ class ShiftTab(PagedTab):
             else say("tab-shift.no-box")
         )
         self.proof.setText(evaluation.proof.summary)
-        self.proof.setVisible(box.geared and self.key != "functions")
+        self.proof.setVisible(box.geared and self.key not in ("functions", "play"))
         self.pages.setTabText(self.keys.index("actuator"), capitalized(word(shifting.actuation)))
         page = self.key
         self.choices.setVisible(page in ("sleeves", "actuator"))

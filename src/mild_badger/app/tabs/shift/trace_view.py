@@ -36,7 +36,7 @@ class TraceView(Canvas):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName(say("tab-shift.trace-of-the-run"))
-        self.setFixedHeight(128)
+        self.setFixedHeight(118)
         self.setMouseTracking(True)
         self.time_s = 0.0
         self.run: PlayedRun | None = None
@@ -82,7 +82,7 @@ class TraceView(Canvas):
         painter.setPen(tokens.soft)
         flags = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         words = (
-            (say("tab-shift.gear-in"), QRectF(4, TOP, LEFT - 12, 2 * ROW)),
+            (say("tab-shift.engaged-gear"), QRectF(4, TOP, LEFT - 12, 2 * ROW)),
             (self._most_words(), QRectF(4, TOP + 2 * ROW + 6, LEFT - 12, low - TOP - 2 * ROW - 8)),
         )
         for text, room in words:
