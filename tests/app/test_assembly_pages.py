@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
 from examples import example_vehicle
@@ -86,6 +86,58 @@ def test_a_part_is_chosen_and_what_comes_out_first_is_told(qtbot: QtBot, tab: Wo
     page.joint.setCurrentIndex(page.joint.findData("keyed"))
     page.joint.activated.emit(page.joint.currentIndex())
     assert page.table.text_at(page.table.rowCount() - 1, 2) == "keyed"
+
+
+def test_parts_come_in_along_their_way_step_after_step(qtbot: QtBot, tab: WorkshopTab) -> None:
+    turn_to(qtbot, tab, 3)
+    page = tab.assembly_page
+    qtbot.waitUntil(lambda: page.view.shapes() is not None)
+    page.table.setCurrentCell(4, 1)
+    step = page.step
+    assert step is not None
+    roles = dict(zip([p.key for p in page.plan.parts], page.view.roles(), strict=True))
+    assert {key for key, role in roles.items() if role == "run"} == set(step.keys)
+    assert {k for k, r in roles.items() if r == "idle"} == page.plan.there_before(step.number)
+    assert page.view.off == 1.0
+    qtbot.mouseClick(page.play, LEFT)
+    qtbot.waitUntil(lambda: page.table.currentRow() == 5, timeout=8000)
+    qtbot.mouseClick(page.play, LEFT)  # stopped: it stays at that step
+    qtbot.wait(300)
+    assert page.table.currentRow() == 5
+    # most of what comes is seen, once the eye has gone round to it
+    qtbot.waitUntil(lambda: page.view.drawn_finely, timeout=8000)
+    spots = [
+        page.view.part_at(QPointF(x, y))
+        for x in range(0, page.view.width(), 4)
+        for y in range(0, page.view.height(), 4)
+    ]
+    step = page.step
+    assert step is not None
+    assert {part.key for part in spots if part is not None} >= set(step.keys)
+
+
+def test_a_part_chosen_in_the_picture_is_chosen_in_the_list_and_taken_out(
+    qtbot: QtBot, tab: WorkshopTab
+) -> None:
+    turn_to(qtbot, tab, 4)
+    page = tab.apart_page
+    qtbot.waitUntil(lambda: page.view.drawn_finely)
+    part = next(p for p in page.plan.parts if p.kind == "gear" and p.teeth == 19)
+    tab.session.choose(part.key)
+    assert page.part == part
+    assert page.view.marked == part.key
+    assert page.removal is not None
+    order = list(page.removal.order)
+    assert len(order) > 1
+    first = order[0]
+    qtbot.mouseClick(page.play, LEFT)
+    qtbot.waitUntil(
+        lambda: page.view.there is not None and first not in page.view.there, timeout=8000
+    )
+    assert page.view.there is not None
+    assert part.key in page.view.there
+    qtbot.mouseClick(page.play, LEFT)  # stopped: all is there again, drawn apart
+    assert page.view.there is None
 
 
 def test_without_a_place_both_pages_say_what_to_do(qtbot: QtBot, window: Window) -> None:

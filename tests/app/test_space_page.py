@@ -182,9 +182,9 @@ def test_a_part_pressed_is_chosen_in_every_picture_and_has_a_menu(
     actions[0].trigger()
     assert window.session.situation.gear == engaging[0]
     actions[-1].trigger()
-    assert page.view.roles()[page.view.stage_parts.index(part)] == "hidden"
+    assert page.view.roles()[page.view.parts.index(part)] == "hidden"
     qtbot.mouseClick(page.all_parts, LEFT)
-    assert page.view.roles()[page.view.stage_parts.index(part)] != "hidden"
+    assert page.view.roles()[page.view.parts.index(part)] != "hidden"
 
 
 def test_it_is_cut_open_drawn_apart_and_its_walls_come_and_go(

@@ -34,9 +34,11 @@ __all__ = ["SpaceCanvas"]
 FRAME_MS, REFINE_MS = 30, 180
 """Between two pictures while something moves; until a still one is drawn finely."""
 FINE, COARSE, STRIPS, SOFT = 2, 2, 8, 0.5
+QUICK_MS, SLOW_MS = 40.0, 55.0
+"""What moves is drawn finer if a picture then takes less than the one, coarser above the other."""
 ROUND_DEG, STEP_DEG, ZOOM = 0.4, 8.0, 1.15
 """A pixel's turn of the eye, a key's, and a step of the wheel."""
-CLICK_PX, LONGEST_S = 4.0, 0.25
+CLICK_PX, LONGEST_S, GLIDE_S = 4.0, 0.25, 0.5
 
 
 class SpaceCanvas(Canvas):
@@ -54,6 +56,8 @@ class SpaceCanvas(Canvas):
         self._drawn: Drawn | None = None
         self._image: QImage | None = None
         self._fine = False
+        self._coarse = COARSE
+        self._gliding: tuple[Camera, Camera, float] | None = None
         self._pressed: tuple[QPointF, QPointF, int] | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
@@ -127,12 +131,28 @@ class SpaceCanvas(Canvas):
             self.camera = self.camera.fitted(corners, self._size())
         self.redraw()
 
+    def glide(self, goal: Camera) -> None:
+        """Go to another look in a moment, the short way round."""
+        self._gliding = self.camera, goal, 0.0
+        self.go()
+
+    def _glided(self, seconds: float) -> bool:
+        """Go on to the other look; say whether there is still some way."""
+        if self._gliding is None:
+            return False
+        start, goal, gone = self._gliding
+        gone = min(gone + seconds / GLIDE_S, 1.0)
+        self.camera = start.on_the_way(goal, gone)
+        self._gliding = (start, goal, gone) if gone < 1.0 else None
+        return self._gliding is not None
+
     def look_from(self, view: ViewName) -> None:
         """Look from a side that has a name."""
         self.look_at(*VIEWS[view])
 
     def look_at(self, round_deg: float, up_deg: float) -> None:
         """Look from so far round and so high up, at all of it."""
+        self._gliding = None
         self.camera = replace(self.camera, round_deg=round_deg % 360.0, up_deg=up_deg)
         self.fit()
 
@@ -206,14 +226,26 @@ class SpaceCanvas(Canvas):
             self.say_instead(painter, self.empty)
             return
         if self._image is None:
-            order = self._order(1, COARSE if self.moving or self._pressed is not None else 1)
+            busy = self.moving or self._pressed is not None
+            order = self._order(1, self._coarse if busy else 1)
             if order is None:
                 return
+            clock = QElapsedTimer()
+            clock.start()
             self._show_drawn(order())
+            if busy:
+                self._keep_pace(clock.elapsed())
         if self._image is None:
             return
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.drawImage(self.rect(), self._image)
+
+    def _keep_pace(self, took_ms: float) -> None:
+        """Draw what moves as finely as this machine keeps up with."""
+        if self._coarse > 1 and took_ms * COARSE**2 < QUICK_MS:
+            self._coarse = 1
+        elif took_ms > SLOW_MS:
+            self._coarse = COARSE
 
     def _order(
         self, fine: int, coarse: int, strip: tuple[int, int] | None = None
@@ -267,7 +299,9 @@ class SpaceCanvas(Canvas):
 
     def _tick(self) -> None:
         """Move on by the time that has passed; stop where nothing moves any more."""
-        if not self.advance(min(self._clock.restart() / 1000.0, LONGEST_S)):
+        seconds = min(self._clock.restart() / 1000.0, LONGEST_S)
+        moving = [self.advance(seconds), self._glided(seconds)]
+        if not any(moving):
             self._timer.stop()
         self.redraw()
 
@@ -305,8 +339,13 @@ class SpaceCanvas(Canvas):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        if event is not None and event.oldSize() == QSize(-1, -1):
-            self.fit()
+        if event is not None:
+            old, new = event.oldSize(), event.size()
+            if old == QSize(-1, -1):
+                self.fit()
+            else:  # what was seen is still seen
+                share = min(new.width() / old.width(), new.height() / old.height())
+                self.camera = replace(self.camera, scale=self.camera.scale * share)
         self.redraw()
 
     # by hand

@@ -106,6 +106,17 @@ class Camera:
         moved = self.moved(-off[0], -off[1])
         return replace(moved, scale=self.scale * times).moved(off[0], off[1])
 
+    def on_the_way(self, goal: "Camera", share: float) -> "Camera":
+        """Give the eye on its way to another look, the short way round."""
+        turn = (goal.round_deg - self.round_deg + 180.0) % 360.0 - 180.0
+        x, y, z = (a + (b - a) * share for a, b in zip(self.middle, goal.middle, strict=True))
+        return Camera(
+            (self.round_deg + turn * share) % 360.0,
+            self.up_deg + (goal.up_deg - self.up_deg) * share,
+            self.scale * (goal.scale / self.scale) ** share,
+            (x, y, z),
+        )
+
     def fitted(self, corners: Floats, size: tuple[int, int], room: float = 0.92) -> "Camera":
         """Look at all corners at once."""
         if not len(corners):

@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QSlider, QVBoxLayout, QWidget
 from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.scene.part_menu import part_menu
-from mild_badger.app.scene.space_view import WALLS, SpaceView
+from mild_badger.app.scene.parts_canvas import WALLS
+from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
@@ -19,6 +20,8 @@ from mild_badger.core.message import say
 from mild_badger.core.performance.power import body_torques
 from mild_badger.core.scene.camera import VIEWS, ViewName
 from mild_badger.core.scene.stage import stage_of
+from mild_badger.core.workshop.assembly import assembly_plan
+from mild_badger.core.workshop.ways_in import apart_moves
 
 __all__ = ["SpacePage"]
 
@@ -186,7 +189,10 @@ class SpacePage(QWidget):
         self.view.redraw()
 
     def _spread(self) -> None:
-        self.view.spread = 2.0 * self.apart.value() / STEPS
+        """Draw the parts apart, each along its way out."""
+        spread = 2.0 * self.apart.value() / STEPS
+        plan = assembly_plan(self.session.vehicle) if spread else None
+        self.view.apart = None if plan is None else apart_moves(plan, self.view.parts, spread)
         self.view.redraw()
 
     def _hide(self) -> None:
@@ -206,6 +212,8 @@ class SpacePage(QWidget):
         except InputError as error:
             stage, self.view.empty = None, str(error)
         self.view.show_stage(evaluation, stage)
+        if self.apart.value():
+            self._spread()
         for widget in (
             self.run,
             self.play,

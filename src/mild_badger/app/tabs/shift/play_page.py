@@ -7,7 +7,8 @@ from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import button, caption
-from mild_badger.app.scene.space_view import WALLS, SpaceView
+from mild_badger.app.scene.parts_canvas import WALLS
+from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.shift.hand_view import HandView

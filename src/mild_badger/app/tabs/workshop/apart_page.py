@@ -3,12 +3,14 @@
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.figure_view import FigureView
 from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.scene.build_view import BuildView
+from mild_badger.app.scene.part_menu import part_menu
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
@@ -27,8 +29,9 @@ from mild_badger.core.workshop.assembly import (
     state_of,
 )
 from mild_badger.core.workshop.joints import couplings_of, joint_of
-from mild_badger.core.workshop.scene import exploded_figure
 from mild_badger.core.workshop.taking_apart import Removal, take_apart
+from mild_badger.core.workshop.ways_in import apart_moves, coming_moves
+from mild_badger.core.workshop.ways_out import SIDE
 from mild_badger.jobs.registry import Job
 
 __all__ = ["ApartPage"]
@@ -47,6 +50,7 @@ class ApartPage(QWidget):
         self.session = session
         self.plan = AssemblyPlan((), (), ())
         self.removal: Removal | None = None
+        self._fitted = -1.0
         self._couplings: dict[str, str] = {}
         self._names: dict[str, str] = {}
         outer = QHBoxLayout(self)
@@ -60,7 +64,7 @@ class ApartPage(QWidget):
         )
         self.table.stretch(0)
         self.table.setFixedWidth(330)
-        self.table.currentCellChanged.connect(lambda *_: self._show())
+        self.table.currentCellChanged.connect(lambda *_: self._row_chosen())
         left.addWidget(self.table, 1)
         self.state, self.joint = QComboBox(), QComboBox()
         self.state.addItem(shown(NOT_BEGUN), None)
@@ -76,10 +80,26 @@ class ApartPage(QWidget):
         left.addLayout(
             row_of(say("tab-workshop.it-is"), self.state, say("tab-workshop.and-holds"), self.joint)
         )
+        self.models = {
+            form: button(words, partial(self._model, form))
+            for form, words in (
+                ("glb", say("tab-workshop.as-gltf")),
+                ("stl", say("tab-workshop.as-stl")),
+                ("3mf", say("tab-workshop.as-3mf")),
+            )
+        }
+        files = Flow()
+        for made in self.models.values():
+            made.setToolTip(say("tab-workshop.the-whole-box-together-as-one-3d-file"))
+            files.addWidget(made)
+        left.addLayout(files)
         outer.addLayout(left)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self.view = FigureView(theme, say("tab-workshop.all-parts-drawn-apart"))
+        self.view = BuildView(theme, say("tab-workshop.all-parts-drawn-apart"))
+        self.view.chosen.connect(self._choose)
+        self.view.asked.connect(lambda part, place: part_menu(session, part).popup(place))
+        session.part_chosen.connect(self._choose)
         right.addWidget(self.view, 1)
         self.spread = QSlider(Qt.Orientation.Horizontal)
         self.spread.setRange(0, 40)
@@ -90,17 +110,9 @@ class ApartPage(QWidget):
         line.addWidget(caption(say("tab-workshop.together"), "soft"))
         line.addWidget(self.spread, 1)
         line.addWidget(caption(say("tab-workshop.apart"), "soft"))
-        self.models = {
-            form: button(words, partial(self._model, form))
-            for form, words in (
-                ("glb", say("tab-workshop.as-gltf")),
-                ("stl", say("tab-workshop.as-stl")),
-                ("3mf", say("tab-workshop.as-3mf")),
-            )
-        }
-        for made in self.models.values():
-            made.setToolTip(say("tab-workshop.the-whole-box-together-as-one-3d-file"))
-            line.addWidget(made)
+        self.play = button(say("tab-workshop.play-taking-out"), self._toggle)
+        self._out: list[str] | None = None
+        line.addWidget(self.play)
         right.addLayout(line)
         self.words = caption("", wrap=True)
         right.addWidget(self.words)
@@ -119,6 +131,8 @@ class ApartPage(QWidget):
         vehicle = evaluation.vehicle
         self.plan = assembly_plan(vehicle)
         self.view.empty = self.plan.trouble or why_no_place(vehicle)
+        if self.plan.parts != self.view.parts:
+            self.view.take_parts(self.plan.parts)
         marked = {joint.key: joint.kind for joint in vehicle.assembly.joints}
         self._names = {part.key: describe_part(vehicle, part) for part in self.plan.parts}
         rows = [
@@ -136,6 +150,8 @@ class ApartPage(QWidget):
                 for shaft, words in self._couplings.items()
             ]
         self.table.show_cells(rows)
+        if self.session.part:
+            self._choose(self.session.part)
         for made in self.models.values():
             made.setEnabled(bool(rows))
         self._show()
@@ -199,18 +215,68 @@ class ApartPage(QWidget):
         self.order.setVisible(bool(taken.order))
         self._draw()
 
+    def _row_chosen(self) -> None:
+        self._show()
+        if self.part is not None:
+            self.session.choose(self.part.key)
+
+    def _choose(self, key: str) -> None:
+        """Choose a part in the list that was pressed in a picture."""
+        self.session.choose(key)
+        row = next((n for n, part in enumerate(self.plan.parts) if part.key == key), -1)
+        if row >= 0 and row != self.table.currentRow():
+            self.table.setCurrentCell(row, 0)
+        self.view.choose(key)
+
     def _draw(self) -> None:
-        if not self.plan.parts:
-            self.view.show_figure(self.session.evaluation, None)
+        """Draw the parts apart; the chosen one is marked."""
+        self._stop()
+        part, evaluation = self.part, self.session.evaluation
+        self.play.setEnabled(self.removal is not None and bool(self.removal.order))
+        spread = self.spread.value() / 10
+        self.view.choose("" if part is None else part.key)
+        self.view.show_build(evaluation, None, {})
+        moves = apart_moves(self.plan, self.plan.parts, spread) if spread else None
+        self.view.show_apart(evaluation, moves)
+        if self._fitted != spread:
+            self._fitted = spread
+            self.view.fit()
+
+    def _toggle(self) -> None:
+        """Take out what stands before the chosen part, one after the other; or stop."""
+        if self._out is not None or self.removal is None:
+            self._draw()
             return
-        marked = {self.part.key} if self.part else set()
-        figure = exploded_figure(
-            self.plan,
-            self.spread.value() / 10,
-            frozenset(marked),
-            self.part.box if self.part else "",
+        self._out = []
+        self.play.setText(shown(say("tab-workshop.stop-taking-out")))
+        self.view.show_apart(self.session.evaluation, None)
+        self._fitted = -1.0
+        self._take_next()
+
+    def _take_next(self) -> None:
+        out, removal = self._out, self.removal
+        if out is None or removal is None:
+            return
+        if len(out) == len(removal.order):
+            self._stop()
+            return
+        key = removal.order[len(out)]
+        there = {part.key for part in self.plan.parts} - set(out) - {key}
+        out.append(key)
+        own = next((s.way for s in self.plan.steps if key in s.keys), removal.way)
+        way = SIDE if own == SIDE else removal.way
+        self.view.show_build(
+            self.session.evaluation, there, coming_moves(self.plan, [key], way), off=0.0
         )
-        self.view.show_figure(self.session.evaluation, figure)
+        self.view.move_in(1.0, self._take_next)
+
+    def _stop(self) -> None:
+        self._out = None
+        self.play.setText(shown(say("tab-workshop.play-taking-out")))
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self._stop()
+        super().hideEvent(event)
 
     def _model(self, form: str) -> None:
         """Write the whole box as one solid model, in the background."""

@@ -1,12 +1,16 @@
 """The order in which the box goes together, step by step, with a picture and the mistakes."""
 
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.figure_view import FigureView
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.scene.build_view import BuildView
+from mild_badger.app.scene.part_menu import part_menu
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.reason import why_no_place
@@ -20,9 +24,12 @@ from mild_badger.core.workshop.assembly import (
     step_done,
     tick_step,
 )
-from mild_badger.core.workshop.scene import step_figure
+from mild_badger.core.workshop.ways_in import coming_moves
 
 __all__ = ["AssemblyPage"]
+
+PAUSE_MS = 500
+"""Between two steps that are played."""
 
 
 class AssemblyPage(QWidget):
@@ -42,7 +49,11 @@ class AssemblyPage(QWidget):
         outer.addWidget(self.table)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self.view = FigureView(theme, say("tab-workshop.the-box-so-far-and-what-comes-now"))
+        self.view = BuildView(theme, say("tab-workshop.the-box-so-far-and-what-comes-now"))
+        self.view.choose(session.part)
+        self.view.chosen.connect(session.choose)
+        self.view.asked.connect(lambda part, place: part_menu(session, part).popup(place))
+        session.part_chosen.connect(self.view.choose)
         right.addWidget(self.view, 1)
         self.words = caption("", wrap=True)
         self.parts = caption("", "soft", wrap=True)
@@ -51,7 +62,13 @@ class AssemblyPage(QWidget):
             right.addWidget(label)
         self.before = button(say("tab-workshop.step-before"), lambda: self._go(-1))
         self.after = button(say("tab-workshop.next-step"), lambda: self._go(1), "main")
-        right.addLayout(row_of(self.before, self.after))
+        self.play = button(say("tab-workshop.play-the-assembly"), self._toggle)
+        self._playing = False
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(PAUSE_MS)
+        self._pause.timeout.connect(self._play_on)
+        right.addLayout(row_of(self.before, self.after, self.play))
         outer.addLayout(right, 1)
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -59,6 +76,9 @@ class AssemblyPage(QWidget):
         vehicle = evaluation.vehicle
         self.plan = assembly_plan(vehicle)
         self.view.empty = self.plan.trouble or why_no_place(vehicle)
+        if self.plan.parts != self.view.parts:
+            self._stop()
+            self.view.take_parts(self.plan.parts)
         self.table.show_records(self.plan.steps)
         if self.plan.steps and self.table.currentRow() < 0:
             left = (n for n, s in enumerate(self.plan.steps) if not step_done(vehicle, s))
@@ -82,15 +102,21 @@ class AssemblyPage(QWidget):
         return self.plan.steps[row] if 0 <= row < len(self.plan.steps) else None
 
     def _show(self) -> None:
-        step = self.step
-        for thing in (self.before, self.after):
+        step, evaluation = self.step, self.session.evaluation
+        for thing in (self.before, self.after, self.play):
             thing.setEnabled(step is not None)
         if step is None:
-            self.view.show_figure(self.session.evaluation, None)
+            self.view.show_build(evaluation, frozenset(), {})
             for label in (self.words, self.parts, self.mistakes):
                 label.clear()
             return
-        self.view.show_figure(self.session.evaluation, step_figure(self.plan, step))
+        self.view.told = say(
+            "workshop.step-told", number=step.number, title=step.title, words=step.words
+        )
+        coming = coming_moves(self.plan, step.keys, step.way)
+        self.view.show_build(evaluation, self.plan.there_before(step.number), coming)
+        if self._playing:
+            self.view.move_in(0.0, self._pause.start)
         self.words.setText(f"{step.number}. {step.words}")
         self.parts.setText(" · ".join(step.counts))
         self.parts.setVisible(bool(step.counts))
@@ -100,6 +126,30 @@ class AssemblyPage(QWidget):
     def _go(self, by: int) -> None:
         row = min(max(self.table.currentRow() + by, 0), self.table.rowCount() - 1)
         self.table.setCurrentCell(row, 1)
+
+    def _toggle(self) -> None:
+        """Let the parts come in, step after step from the one that is chosen; or stop."""
+        if self._playing:
+            self._stop()
+            return
+        self._playing = True
+        self.play.setText(shown(say("tab-workshop.stop-the-assembly")))
+        self._show()
+
+    def _stop(self) -> None:
+        self._playing = False
+        self._pause.stop()
+        self.play.setText(shown(say("tab-workshop.play-the-assembly")))
+
+    def _play_on(self) -> None:
+        if self.table.currentRow() + 1 < self.table.rowCount():
+            self._go(1)
+        else:
+            self._stop()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self._stop()
+        super().hideEvent(event)
 
     def _columns(self) -> tuple[Column[Build], ...]:
         def ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
