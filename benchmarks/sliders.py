@@ -61,9 +61,11 @@ def main() -> None:
     window.session.drive(Turn(900.0, "left"))
     app.processEvents()
     unit = one_solve()
+    tab.show_page("lesson")  # its sliders are made when it is first looked at
+    app.processEvents()
     for page, name, slider in (
         ("turn", "turn radius", tab.turn_page.slider),
-        ("lesson", "lesson, wheels differ", tab.lesson_page.sliders["differ_deg"]),
+        ("lesson", "lesson, radius of the corner", tab.lesson_page.sliders["radius_mm"]),
         ("steering", "steering rack", tab.steering_page.slider),
     ):
         tab.show_page(page)

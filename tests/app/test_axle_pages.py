@@ -1,9 +1,10 @@
 """The tab Axle driven by mouse and keys: axles, lesson, steering, clearance, shaft line."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt, QUrl
 from PyQt6.QtWidgets import QComboBox, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -12,6 +13,7 @@ from hands import said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm
 from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.window import Window
+from mild_badger.core.lesson.catalogue import COURSES
 from mild_badger.core.message import say
 from telling import tells
 
@@ -92,7 +94,7 @@ def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -
     assert tells(page.words.text(), "axle.this-axle-has-no-planet-gears")
 
 
-def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, window: Window) -> None:
+def test_the_lesson_is_turned_held_and_answered(qtbot: QtBot, window: Window) -> None:
     tab = axle_tab(qtbot, window, 2)
     page = tab.lesson_page
 
@@ -100,32 +102,59 @@ def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, windo
         rows = range(page.figures.rowCount())
         return next(page.figures.text_at(r, 1) for r in rows if page.figures.text_at(r, 0) == name)
 
-    assert page.verdict.text() == say("axle.both-wheels-turn-with-the-bar")
-    assert figure(say("axle.paths-differ-by")) == say("axle.nothing-straight-ahead")
-    page.steps.setCurrentRow(1)
-    before = figure("lets go at")
-    page.sliders["bar_mm"].setFocus()
-    for _ in range(6):
-        qtbot.keyClick(page.sliders["bar_mm"], Qt.Key.Key_Right)
-    assert float(figure(say("axle.lets-go-at")).strip("±°")) > float(before.strip("±°"))
-    page.sliders["differ_deg"].setValue(160)
-    assert tells(page.verdict.text(), "axle.the-bar-has-swung-out-of-reach-nothing-is")
-    page.view.grab()
-    page.sliders["differ_deg"].setValue(0)
-    page.held.click()
-    page.sliders["turn_deg"].setValue(80)
-    assert tells(page.verdict.text(), "axle.the-bar-has-swung-out-of-reach-nothing-is")
-    page.held.click()
-    for step in range(8):
-        page.steps.setCurrentRow(step)
-        page.view.grab()
-        assert page.view.accessibleDescription().startswith(page.steps.item(step).text()[3:])  # type: ignore[union-attr]
-    turn = axle_tab(qtbot, window, 0).turn_page
-    press(qtbot, turn.roads["turn left"])
-    type_over(qtbot, turn.radius, "720")
-    axle_tab(qtbot, window, 2)
-    page.steps.setCurrentRow(0)
-    assert figure(say("axle.each-tyre-slides-2")) == "10.0 %"
+    assert page.answer.text() == say("lesson.try-it")
+    assert page.verdict.text() == say("lesson.both-wheels-push-alike")
+    qtbot.mouseClick(page.acts["corner"], Qt.MouseButton.LeftButton)
+    # 144 mm of track by twice 240 mm of radius
+    assert figure(say("lesson.each-tyre-slides")) == "30 %"
+    assert page.verdict.text() == say("lesson.both-tyres-smear")
+    qtbot.mouseClick(page.acts["turn"], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: page.view.motion.carrier > 0.2)
+    before = page.view.motion.carrier
+    qtbot.mouseClick(page.acts["turn"], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: not page.view.moving)
+    assert page.view.motion.carrier >= before
+    stood = page.view.motion
+    qtbot.wait(100)
+    assert page.view.motion == stood
+    # by hand: the star of the fifth step is stuck until the gap is as wide as the arm is long
+    qtbot.mouseClick(page.steps.button(4), Qt.MouseButton.LeftButton)
+    assert page.view.motion.carrier == 0
+    page.acts["hold left"].setChecked(True)
+    drive = next(n for n, role in enumerate(page.view.roles()) if role == "run")
+    for by in range(12):
+        page.view.turn_by_hand(drive, QPointF(100, 100), QPointF(100 - 4 * (by + 1), 100))
+    assert page.view.motion.left == 0
+    page.view.motion = replace(page.view.motion, stalled=False)
+    page.sliders["gap_mm"].setFocus()
+    for _ in range(2):
+        qtbot.keyClick(page.sliders["gap_mm"], Qt.Key.Key_Right)
+    assert page.view.setting.gap_mm == 12.0
+    assert page.verdict.text() == say("lesson.arm-after-arm-takes-over")
+    qtbot.mouseClick(page.acts["turn"], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: page.answer.text() != say("lesson.try-it"))
+    assert page.view.motion.right == pytest.approx(2 * page.view.motion.carrier)
+
+
+def test_every_lesson_is_reached_and_drawn(qtbot: QtBot, window: Window) -> None:
+    for course in COURSES:
+        window.show_tab("Vehicle")
+        window.teach(course.key)
+        tab = window.tab
+        assert isinstance(tab, AxleTab)
+        page = tab.lesson_page
+        assert page.course.key == course.key
+        for number, step in enumerate(course.steps):
+            page.show_step(number)
+            page.view.grab()
+            assert page.view.accessibleDescription() == step.title
+            assert page.acts["turn"].isVisibleTo(page)
+            assert page.tyres.isVisibleTo(page) == (step.drive is not None)
+    window.guide.read("axle", "How it works")
+    handbook = window.guide.handbook
+    assert handbook is not None
+    handbook.page.anchorClicked.emit(QUrl("lesson:skipping"))
+    assert page.course.key == "skipping"
 
 
 def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) -> None:

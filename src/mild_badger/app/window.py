@@ -54,6 +54,7 @@ from mild_badger.core.findings.finding import Finding
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.kit.cautions import cautions
 from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.lesson.catalogue import COURSES
 from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioConvention
@@ -89,7 +90,12 @@ class Window(QMainWindow):
         self._written_in = units_in_force()
         self._gear_keys: list[tuple[QAction, list[QKeySequence]]] = []
         self.guide = Guide(
-            self, session, where=self._where, show=self.show_page, complain=self.complain
+            self,
+            session,
+            where=self._where,
+            show=self.show_page,
+            complain=self.complain,
+            teach=self.teach,
         )
         self.files = Files(session, settings, self)
         self.resize(1280, 800)
@@ -232,6 +238,10 @@ class Window(QMainWindow):
         self.dark.setChecked(self.theme.dark)
         self._action(about, say("window.handbook"), self.guide.open_handbook, "F1")
         self._action(about, say("window.search"), self.guide.search, "F3")
+        lessons = about.addMenu(shown(say("window.lessons")))
+        if lessons is not None:
+            for course in COURSES:
+                self._action(lessons, course.title, partial(self.teach, course.key))
         self._action(about, say("window.keys"), partial(tell, self, "Keys", KEYS_HELP))
         self._action(
             about,
@@ -379,6 +389,12 @@ class Window(QMainWindow):
 
     def _where(self) -> tuple[str, str]:
         return self._title, self.tab.page_key
+
+    def teach(self, lesson: str) -> None:
+        """Go to a lesson by its key."""
+        self.show_tab("Axle")
+        self.tab.show_thing("lesson", (lesson,))
+        self.activateWindow()
 
     def show_page(self, tab: str, page: str = "") -> None:
         """Go to a page of a tab, by its key."""

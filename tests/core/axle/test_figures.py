@@ -1,4 +1,4 @@
-"""Axle, steering, joints and the lesson on differentials, as audited, for states of all kinds."""
+"""Axle, steering and joints, as audited, for states of all kinds."""
 
 import pytest
 
@@ -6,14 +6,6 @@ from examples import example_vehicle
 from mild_badger.core.axle.clearance import clearance, clearance_findings, hub_rise_mm
 from mild_badger.core.axle.findings import running_findings
 from mild_badger.core.axle.joint import double_ripple, joint_speed, single_ripple
-from mild_badger.core.axle.lesson import (
-    STEPS,
-    Lesson,
-    contact_distance_mm,
-    let_go_deg,
-    show_step,
-    star_unevenness_percent,
-)
 from mild_badger.core.axle.road_state import (
     HeldWheel,
     LiftedWheel,
@@ -52,15 +44,6 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from pinned import hold
 
-LESSONS = {
-    "as it begins": Lesson(),
-    "differing": Lesson(turn_deg=75, differ_deg=24, planets=3, arms=6),
-    "behind": Lesson(turn_deg=200, differ_deg=-31, held=True, arms=3),
-    "turning": Lesson(turn_deg=330, radius_mm=400, bar_mm=22, planets=4),
-    "turning the other way": Lesson(turn_deg=15, radius_mm=-260, arms=2, gap_mm=12),
-    "out of reach": Lesson(turn_deg=10, differ_deg=120, bar_mm=9, spoke_mm=11),
-    "short": Lesson(turn_deg=45, differ_deg=60, bar_mm=30, arm_mm=16, spoke_mm=17, torque_n_mm=35),
-}
 ROADS: dict[str, Road] = {
     "straight": Straight(),
     "left": Turn(700, "left"),
@@ -68,18 +51,6 @@ ROADS: dict[str, Road] = {
     "held": HeldWheel("right"),
     "lifted": LiftedWheel("left"),
 }
-
-
-@pytest.mark.parametrize("name", LESSONS)
-def test_the_lesson_is_as_audited(name: str) -> None:
-    lesson = LESSONS[name]
-    figures = {
-        "lets go": let_go_deg(lesson),
-        "star": star_unevenness_percent(lesson),
-        "steps": [show_step(step, lesson) for step in range(len(STEPS))],
-        "contact": [contact_distance_mm(lesson, deg) for deg in (0, 7, 20, 33)],
-    }
-    hold(__file__, f"lesson-{name.replace(' ', '-')}", figures)
 
 
 def planned(name: str, *, axles: int = 0) -> Vehicle:
@@ -186,11 +157,3 @@ def test_joints_are_as_audited() -> None:
         "double": [double_ripple(a, b, p) for a, b, p in ((20, 20, 0), (20, 20, 90), (25, 10, 30))],
     }
     hold(__file__, "joints", figures)
-
-
-def test_a_turn_outlasts_the_bar_as_its_radius_says() -> None:
-    """The wheels drift apart by track / radius of their turning: it lets go after 2 φ R / t."""
-    lesson = LESSONS["turning"]
-    lasts = dict(show_step(1, lesson).figures)["which lasts for"]
-    degrees_turned = 2 * let_go_deg(lesson) * (lesson.radius_mm or 0) / lesson.track_mm
-    assert lasts.startswith(f"{degrees_turned:.0f}°")

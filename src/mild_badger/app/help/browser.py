@@ -1,6 +1,6 @@
 """The handbook in a window of its own: contents on the left, the chapter on the right."""
 
-from PyQt6.QtCore import QPoint, Qt, QTimer, QUrl
+from PyQt6.QtCore import QPoint, Qt, QTimer, QUrl, pyqtSignal
 from PyQt6.QtGui import (
     QDesktopServices,
     QKeySequence,
@@ -34,7 +34,14 @@ ABOVE_PX = 8
 
 
 class HandbookWindow(QWidget):
-    """Shows a chapter from one of its sections on."""
+    """Shows a chapter from one of its sections on.
+
+    Signals
+    -------
+    lesson_wanted : the key of a lesson that a link leads to
+    """
+
+    lesson_wanted = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -167,5 +174,7 @@ class HandbookWindow(QWidget):
         name = link.fileName().removesuffix(".md")
         if link.isRelative() and name in chapters():
             self.open_at(name, link.fragment())
+        elif link.scheme() == "lesson":
+            self.lesson_wanted.emit(link.path())
         elif not link.isRelative():
             QDesktopServices.openUrl(link)

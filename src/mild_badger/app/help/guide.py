@@ -19,7 +19,10 @@ __all__ = ["Guide"]
 
 
 class Guide:
-    """``where`` gives tab and page in view, ``show`` goes to one, ``complain`` says what failed."""
+    """``where`` gives tab and page in view, ``show`` goes to one, ``complain`` says what failed.
+
+    ``teach`` goes to a lesson by its key.
+    """
 
     def __init__(
         self,
@@ -29,9 +32,11 @@ class Guide:
         where: Callable[[], tuple[str, str]],
         show: Callable[[str, str], object],
         complain: Callable[[str], object],
+        teach: Callable[[str], object],
     ) -> None:
         self._window, self._session = window, session
         self._where, self._show, self._complain = where, show, complain
+        self._teach = teach
         self.handbook: HandbookWindow | None = None
 
     def open_handbook(self) -> None:
@@ -48,6 +53,7 @@ class Guide:
         try:
             if self.handbook is None:
                 self.handbook = HandbookWindow()
+                self.handbook.lesson_wanted.connect(self._teach)
             self.handbook.open_at(chapter, heading)
         except OSError as error:
             self._complain(

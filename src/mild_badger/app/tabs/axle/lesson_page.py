@@ -1,189 +1,322 @@
-"""How a differential works: eight small mechanisms, turned, held and driven round corners."""
+"""Lessons: a mechanism in space to be turned, held and tried, figures that follow, a question."""
 
 from dataclasses import replace
-from math import ceil
+from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPolygonF
+from PyQt6.QtCore import QElapsedTimer, Qt
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import (
-    QCheckBox,
-    QGridLayout,
+    QButtonGroup,
+    QComboBox,
     QHBoxLayout,
-    QListWidget,
+    QLabel,
+    QPushButton,
     QSlider,
     QVBoxLayout,
     QWidget,
 )
 
-from mild_badger.app.drawing.canvas import Canvas
-from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.tables import Cell, Table
-from mild_badger.app.drawing.widgets import caption
+from mild_badger.app.drawing.widgets import button, caption, fill
+from mild_badger.app.scene.lesson_view import LessonView
 from mild_badger.app.shown import shown
-from mild_badger.app.theme.style import Theme, text_font
-from mild_badger.core.axle.lesson import STEPS, Lesson, LessonLine, LessonState, show_step
-from mild_badger.core.axle.road_state import Turn
+from mild_badger.app.tabs.axle.tyre_view import TyreView
+from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.lesson.catalogue import COURSES
+from mild_badger.core.lesson.course import Course, Slider, Step
+from mild_badger.core.lesson.state import Act, Doing, Setting
+from mild_badger.core.lesson.tyres import tyre_lines
 from mild_badger.core.message import say
 
 __all__ = ["LessonPage"]
 
-SLIDERS = (
-    ("turn_deg", say("tab-axle.turn-it"), -360, 360, 1.0),
-    ("differ_deg", say("tab-axle.wheels-differ"), -180, 180, 1.0),
-    ("bar_mm", say("tab-axle.bars-length"), 20, 60, 0.5),
-    ("arms", say("tab-axle.spokes-arms"), 2, 12, 1.0),
-    ("planets", say("tab-axle.planets"), 1, 4, 1.0),
-)
-
-
-class LessonView(Canvas):
-    """Left the mechanism along the axle, right the bar from above."""
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__(theme)
-        self.setAccessibleName(say("tab-axle.the-mechanism-of-this-step"))
-        self.setMinimumSize(220, 180)
-        self.state: LessonState | None = None
-
-    def show_step(self, evaluation: Evaluation, state: LessonState) -> None:
-        """Show a step."""
-        self.state = state
-        self.show_evaluation(evaluation)
-
-    def words(self) -> str:
-        return "" if self.state is None else f"{self.state.title}: {self.state.verdict}"
-
-    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
-        if self.state is None:
-            return
-        tokens = self.theme.tokens
-        half = self.width() / 2
-        for left, lines, words in (
-            (0.0, self.state.along, say("tab-axle.along-the-axle")),
-            (half, self.state.across, say("tab-axle.from-above")),
-        ):
-            room = QRectF(left, 0, half, self.height() - 24)
-            own = lines if left == 0 else tuple(one for one in lines if one.kind in ("bar", "axle"))
-            reach = max((max(abs(x), abs(y)) for line in own for x, y in line.points), default=1.0)
-            self._lines(painter, room, lines, reach)
-            painter.setPen(tokens.soft)
-            painter.setFont(text_font("small"))
-            painter.drawText(QPointF(left + 12, self.height() - 9), words)
-        painter.setPen(pen(tokens.hair, 1))
-        painter.drawLine(QPointF(half, 8), QPointF(half, self.height() - 8))
-
-    def _lines(
-        self, painter: QPainter, room: QRectF, lines: tuple[LessonLine, ...], reach: float
-    ) -> None:
-        tokens = self.theme.tokens
-        scale = min(room.width(), room.height()) / 2.2 / max(ceil(reach / 5) * 5, 1)
-        looks = {
-            "left": (tokens.run, 2.2),
-            "right": (tokens.back, 2.2),
-            "bar": (tokens.ink, 3.0),
-            "carrier": (tokens.soft, 1.6),
-            "axle": (tokens.ink, 2.2),
-        }
-        painter.save()
-        painter.setClipRect(room)
-        for line in lines:
-            color, width = looks[line.kind]
-            dashed = line.kind == "right"
-            painter.setPen(pen(color, width, dashed=dashed))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            points = QPolygonF([room.center() + QPointF(x, -y) * scale for x, y in line.points])
-            if line.closed:
-                painter.drawPolygon(points)
-            else:
-                painter.drawPolyline(points)
-        painter.restore()
+FIGURES_MS = 120
+"""How often figures are written anew while something moves."""
+ACTS: dict[Act, str] = {
+    "turn": say("lesson.turn"),
+    "hold left": say("lesson.hold-left"),
+    "hold right": say("lesson.hold-right"),
+    "corner": say("lesson.drive-a-corner"),
+    "lift": say("lesson.lift-the-left-wheel"),
+    "lock": say("lesson.close-the-lock"),
+    "load": say("lesson.load-the-output"),
+}
+TYRES_PX = 196
 
 
 class LessonPage(QWidget):
-    """Steps left, the mechanism in the middle, its figures right, its sliders below."""
+    """Steps above, the mechanism large, what to do below, figures and tyre lines beside."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self.lesson = Lesson()
         self._evaluation: Evaluation | None = None
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
+        self._number = 0
+        self._tried: set[str] = set()
+        self.sliders: dict[str, QSlider] = {}
+        self._knob_words: dict[str, tuple[Slider, QLabel]] = {}
+        self._written = QElapsedTimer()
+        self._written.start()
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        head = Flow()
+        self.course_choice = QComboBox()
+        self.course_choice.setAccessibleName(shown(say("lesson.lesson")))
+        fill(self.course_choice, [(course.title, course.key) for course in COURSES])
+        self.course_choice.activated.connect(lambda _n: self._take_course())
+        head.addWidget(self.course_choice)
+        self.steps = QButtonGroup(self)
+        self._step_row = QWidget()
+        self._step_line = QHBoxLayout(self._step_row)
+        self._step_line.setContentsMargins(0, 0, 0, 0)
+        self._step_line.setSpacing(2)
+        head.addWidget(self._step_row)
+        self.before = button(say("lesson.step-before"), lambda: self.show_step(self._number - 1))
+        self.after = button(
+            say("lesson.next-step"), lambda: self.show_step(self._number + 1), "main"
+        )
+        head.addWidget(self.before)
+        head.addWidget(self.after)
+        outer.addLayout(head)
+        self.title = caption("", "head")
+        self.text = caption("", wrap=True)
+        outer.addWidget(self.title)
+        outer.addWidget(self.text)
+        row = QHBoxLayout()
         row.setSpacing(10)
-        self.steps = QListWidget()
-        self.steps.setAccessibleName(say("tab-axle.steps-of-the-lesson"))
-        self.steps.addItems([shown(f"{n}  {title}") for n, title in enumerate(STEPS, start=1)])
-        self.steps.setFixedWidth(164)
-        self.steps.setCurrentRow(0)
-        self.steps.currentRowChanged.connect(lambda _n: self._show())
-        row.addWidget(self.steps)
         middle = QVBoxLayout()
         middle.setSpacing(6)
-        self.text = caption("", wrap=True)
-        middle.addWidget(self.text)
         self.view = LessonView(theme)
+        self.view.moved.connect(self._moved)
+        self.view.setToolTip(shown(say("lesson.press-turn-and-try")))
         middle.addWidget(self.view, 1)
+        self.acts: dict[Act, QPushButton] = {}
+        acts = Flow()
+        for act, words in ACTS.items():
+            made = QPushButton(shown(words))
+            made.setCheckable(True)
+            made.toggled.connect(lambda _on, act=act: self._act(act))
+            self.acts[act] = made
+            acts.addWidget(made)
+        self.back = button(say("lesson.set-back"), self._set_back)
+        acts.addWidget(self.back)
+        middle.addLayout(acts)
+        self._knobs = QWidget()
+        self._knob_line = Flow()
+        self._knobs.setLayout(self._knob_line)
+        middle.addWidget(self._knobs)
         self.verdict = caption("", "strong", wrap=True)
-        self.verdict.setAccessibleName(say("tab-axle.what-the-mechanism-does"))
+        self.verdict.setAccessibleName(shown(say("lesson.what-the-mechanism-does")))
         middle.addWidget(self.verdict)
-        grid = QGridLayout()
-        self.sliders: dict[str, QSlider] = {}
-        for number, (name, words, low, high, unit) in enumerate(SLIDERS):
-            slider = QSlider(Qt.Orientation.Horizontal)
-            slider.setAccessibleName(shown(words))
-            slider.setRange(low, high)
-            slider.setValue(round(getattr(self.lesson, name) / unit))
-            slider.valueChanged.connect(lambda _n: self._set())
-            self.sliders[name] = slider
-            line, place = divmod(number, 2)
-            grid.addWidget(caption(words, wrap=True), line, 2 * place)
-            grid.addWidget(slider, line, 2 * place + 1)
-        self.held = QCheckBox(shown(say("tab-axle.hold-the-left-wheel")))
-        self.held.toggled.connect(lambda _on: self._set())
-        grid.addWidget(self.held, (len(SLIDERS) + 1) // 2, 0, 1, 4)
-        middle.addLayout(grid)
         row.addLayout(middle, 1)
-        self.figures = Table(("", ""), say("tab-axle.figures-of-this-step"))
+        side = QVBoxLayout()
+        side.setSpacing(6)
+        self.tyres = TyreView(theme)
+        self.tyres.setFixedSize(TYRES_PX + 24, round(0.72 * TYRES_PX))
+        side.addWidget(self.tyres)
+        self.figures = Table(("", ""), say("lesson.figures-of-this-step"))
         self.figures.stretch(0)
         header = self.figures.horizontalHeader()
         if header is not None:
             header.hide()
-        self.figures.setFixedWidth(232)
-        row.addWidget(self.figures)
+        self.figures.setFixedWidth(TYRES_PX + 24)
+        side.addWidget(self.figures)
+        self.question = caption("", "strong", wrap=True)
+        self.answer = caption("", wrap=True)
+        for label in (self.question, self.answer):
+            label.setFixedWidth(TYRES_PX + 24)
+            label.setAlignment(Qt.AlignmentFlag.AlignTop)
+            side.addWidget(label)
+        side.addStretch(1)
+        row.addLayout(side)
+        outer.addLayout(row, 1)
+        self._list_steps()
 
-    def refresh(self, evaluation: Evaluation) -> None:
-        """Take the turn and the track from what is tried out."""
-        self._evaluation = evaluation
-        road = evaluation.situation.road
-        radius = road.radius_mm if isinstance(road, Turn) else None
-        self.lesson = replace(
-            self.lesson, radius_mm=radius, track_mm=evaluation.vehicle.axle.track_mm
+    @property
+    def course(self) -> Course:
+        """The lesson that is chosen."""
+        return COURSES[max(self.course_choice.currentIndex(), 0)]
+
+    @property
+    def step(self) -> Step:
+        """The step in view."""
+        return self.course.steps[self._number]
+
+    def choose_course(self, key: str) -> None:
+        """Go to the beginning of a lesson by its key."""
+        self.course_choice.setCurrentIndex(self.course_choice.findData(key))
+        self._take_course()
+
+    def choose_thing(self, where: tuple[str, ...]) -> None:
+        """Go to a lesson where one is named."""
+        for key in where:
+            if any(course.key == key for course in COURSES):
+                self.choose_course(key)
+
+    def _take_course(self) -> None:
+        self._number = 0
+        self._list_steps()
+        self.show_step(0)
+
+    def _list_steps(self) -> None:
+        for made in self.steps.buttons():
+            self.steps.removeButton(made)
+            self._step_line.removeWidget(made)
+            made.deleteLater()
+        for number, step in enumerate(self.course.steps):
+            one = QPushButton(str(number + 1))
+            one.setCheckable(True)
+            one.setStyleSheet("padding: 2px 0px;")
+            one.setFixedWidth(28)
+            one.setToolTip(shown(step.title))
+            one.setAccessibleName(shown(step.title))
+            one.clicked.connect(lambda _on, number=number: self.show_step(number))
+            self.steps.addButton(one, number)
+            self._step_line.addWidget(one)
+
+    def show_step(self, number: int) -> None:
+        """Go to a step by its number, from 0."""
+        self._number = min(max(number, 0), len(self.course.steps) - 1)
+        step = self.step
+        chosen = self.steps.button(self._number)
+        if chosen is not None:
+            chosen.setChecked(True)
+        self.before.setEnabled(self._number > 0)
+        self.after.setEnabled(self._number + 1 < len(self.course.steps))
+        self.title.setText(shown(f"{self._number + 1}. {step.title}"))
+        self.text.setText(shown(step.text))
+        self.question.setText(shown(step.question))
+        for act, made in self.acts.items():
+            made.blockSignals(True)
+            made.setChecked(False)
+            made.blockSignals(False)
+            made.setVisible(act in step.acts)
+        self.acts["hold left"].setText(shown(step.holds[0]))
+        self.acts["hold right"].setText(shown(step.holds[1]))
+        self.tyres.setVisible(step.drive is not None)
+        self._make_knobs(step)
+        if self._evaluation is not None:
+            self.view.show_step(self._evaluation, step, step.starts)
+        self._write()
+
+    def _make_knobs(self, step: Step) -> None:
+        while (item := self._knob_line.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.deleteLater()
+        self.sliders.clear()
+        self._knob_words.clear()
+        for slider in step.sliders:
+            made = QSlider(Qt.Orientation.Horizontal)
+            made.setRange(0, round((slider.high - slider.low) / slider.step))
+            made.setValue(round((getattr(step.starts, slider.knob) - slider.low) / slider.step))
+            made.setFixedWidth(150)
+            made.setAccessibleName(shown(slider.words))
+            made.valueChanged.connect(lambda _n: self._slid())
+            words = caption("", wrap=False)
+            self._knob_line.addWidget(words)
+            self._knob_line.addWidget(made)
+            self.sliders[slider.knob] = made
+            self._knob_words[slider.knob] = slider, words
+        self._knobs.setVisible(bool(step.sliders))
+        self._name_knobs()
+
+    def _setting(self) -> Setting:
+        values: dict[str, Any] = {
+            knob: slider.low + self.sliders[knob].value() * slider.step
+            for knob, (slider, _) in self._knob_words.items()
+        }
+        whole = ("arms", "planets", "choice", "gear")
+        return replace(
+            self.step.starts, **{k: int(v) if k in whole else v for k, v in values.items()}
         )
-        self._show()
 
-    def _set(self) -> None:
-        """Take what the sliders say."""
-        values = {name: self.sliders[name].value() * unit for name, _, _, _, unit in SLIDERS}
-        self.lesson = replace(
-            self.lesson,
-            held=self.held.isChecked(),
-            turn_deg=values["turn_deg"],
-            differ_deg=values["differ_deg"],
-            bar_mm=values["bar_mm"],
-            arms=int(values["arms"]),
-            planets=int(values["planets"]),
+    def _name_knobs(self) -> None:
+        setting = self._setting()
+        for knob, (slider, words) in self._knob_words.items():
+            value = getattr(setting, knob)
+            told = slider.named[int(value)] if slider.named else ""
+            words.setText(
+                shown(say("lesson.knob-named", words=slider.words, value=told))
+                if told
+                else shown(say("lesson.knob", words=slider.words, value=value))
+            )
+
+    def _slid(self) -> None:
+        self._name_knobs()
+        setting = self._setting()
+        if setting.radius_mm == self.view.setting.radius_mm:
+            self.view.set_back()  # another shape begins anew
+        self.view.set_to(setting)
+        self.view.do(self._doing())
+        self._write()
+
+    def _doing(self) -> Doing:
+        def on(act: Act) -> bool:
+            return self.acts[act].isChecked() and act in self.step.acts
+
+        return Doing(
+            on("turn"),
+            "left" if on("hold left") else "right" if on("hold right") else "",
+            on("corner"),
+            on("lift"),
+            on("lock"),
+            on("load"),
         )
-        self._show()
 
-    def _show(self) -> None:
+    def _act(self, act: Act) -> None:
+        """Take what is pressed: one wheel is held at a time, a corner begins its own line."""
+        other: dict[Act, Act] = {"hold left": "hold right", "hold right": "hold left"}
+        if act in other and self.acts[act].isChecked():
+            self.acts[other[act]].setChecked(False)
+        if act in ("corner", "lift"):
+            self.view.motion = replace(self.view.motion, way_mm=0.0)
+        self.acts["turn"].setText(
+            shown(say("lesson.stop") if self._doing().turning else ACTS["turn"])
+        )
+        self.view.do(self._doing())
+
+    def _set_back(self) -> None:
+        self.view.set_back()
+        if self._doing().turning:
+            self.view.go()
+
+    def _moved(self) -> None:
+        if self._written.elapsed() >= FIGURES_MS or not self.view.moving:
+            self._write()
+
+    def _write(self) -> None:
+        """Write figures, verdict and answer, and draw the tyres' lines."""
         if self._evaluation is None:
             return
-        state = show_step(max(self.steps.currentRow(), 0), self.lesson)
-        self.text.setText(state.text)
-        self.verdict.setText(state.verdict)
-        self.view.show_step(self._evaluation, state)
-        self.figures.show_cells([(Cell(a), Cell(b, right=True)) for a, b in state.figures])
+        self._written.restart()
+        view, step = self.view, self.step
+        state = view.motion, view.doing, view.setting
+        rows = step.figures(*state)
+        self.figures.show_cells([(Cell(a, tip=a), Cell(b, right=True)) for a, b in rows])
+        self.figures.setFixedHeight(8 + 26 * max(len(rows), 1))
+        self.verdict.setText(shown(step.verdict(*state)))
+        if step.tried(*state):
+            self._tried.add(f"{self.course.key} {step.key}")
+        answered = f"{self.course.key} {step.key}" in self._tried
+        self.answer.setText(shown(step.answer if answered else say("lesson.try-it")))
+        if step.drive is not None:
+            lines = tyre_lines(step.drive, view.motion.way_mm, view.doing, view.setting)
+            self.tyres.show_lines(self._evaluation, lines, view.setting, corner=view.doing.corner)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self.acts["turn"].setChecked(False)
+        super().hideEvent(event)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Begin the lesson when it is first looked at."""
+        first = self._evaluation is None
+        self._evaluation = evaluation
+        if first:
+            self.show_step(self._number)
 
     def facts(self) -> str:
-        """Say how to read the picture."""
-        return say("tab-axle.red-is-the-left-half-axle-dashed-blue-the")
+        """Say nothing above the picture: the step itself is told there."""
+        return ""

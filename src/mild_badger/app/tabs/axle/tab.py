@@ -21,7 +21,7 @@ __all__ = ["AxleTab"]
 PAGES = TAB_PAGES["Axle"]
 HEADS = {
     "drive": say("tab-axle.differentials-and-driven-axles"),
-    "lesson": say("tab-axle.how-a-differential-works"),
+    "lesson": say("lesson.lessons"),
     "steering": say("tab-axle.steering"),
     "room": say("tab-axle.clearance-and-springs"),
     "line": say("tab-axle.the-shaft-line"),
@@ -67,4 +67,6 @@ class AxleTab(PagedTab):
         page.refresh(evaluation)
         summary = evaluation.axle.summary
         self.heading.setText(HEADS.get(key, capitalized(summary)))
-        self.facts.setText(page.facts())
+        facts = page.facts()
+        self.facts.setText(facts)
+        self.facts.setVisible(bool(facts))
