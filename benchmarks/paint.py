@@ -19,7 +19,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
 from mild_badger.app.tabs.layout.end_view import EndView
-from mild_badger.app.tabs.layout.side_view import SideView
+from mild_badger.app.tabs.layout.section_view import SectionView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.apply_layout import apply_layout
@@ -42,7 +42,7 @@ def main() -> None:
         raise SystemExit("nothing was placed")
     evaluation = evaluate(vehicle, Situation(gear="3"))
     stack = stack_of(vehicle, vehicle.layout)
-    for kind in (EndView, SideView):
+    for kind in (EndView, SectionView):
         view = kind(theme)
         view.resize(900, 700)
         image = QImage(view.size(), QImage.Format.Format_RGB32)

@@ -5,9 +5,9 @@ from pathlib import Path
 from xml.etree import ElementTree as ET
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage, QWheelEvent
+from PyQt6.QtWidgets import QApplication, QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from core.layout.test_free_routes import slotted
@@ -18,6 +18,8 @@ from mild_badger.app.tabs.layout.whole_page import WholePage
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
+from mild_badger.core.structure.developed import SectionPart
+from mild_badger.core.structure.names import gear_of_body
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
@@ -497,3 +499,55 @@ def test_a_place_found_for_a_vehicle_that_changed_is_not_dropped_in_silence(
     qtbot.waitUntil(lambda: bool(said(window)), timeout=20_000)
     assert page.proposal is None
     assert tells(said(window), "tab-layout.the-vehicle-changed-while-it-was-placed")
+
+
+def wheel(view: QWidget, place: QPointF, by: int) -> None:
+    """Turn the mouse's wheel over a place."""
+    none, plain = Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier
+    phase = Qt.ScrollPhase.NoScrollPhase
+    turned = QWheelEvent(place, place, QPoint(), QPoint(0, by), none, plain, phase, False)
+    QApplication.sendEvent(view, turned)
+
+
+def test_the_section_is_to_scale_magnified_and_pressed(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(example_vehicle("larkholm-timber-tractor"))
+    window.session.engage("2")
+    page = layout_tab(qtbot, window, 2).stack_page
+    view = page.view
+    view.grab()
+    section = view.section
+    assert section is not None
+    live = next(p for p in section.parts if p.live and p.teeth)
+
+    def middle(part: SectionPart) -> tuple[float, float]:
+        above = part.across_mm - (part.inner_mm + part.outer_mm) / 2
+        return (part.from_mm + part.to_mm) / 2, above
+
+    (a, b) = middle(live)
+    far = (p for p in section.parts if p.teeth and abs(middle(p)[0] - a) > 8)
+    other = next(p for p in far if abs(middle(p)[1] - b) > 8)
+    (c, d) = middle(other)
+    # along and across are drawn to one scale
+    one, two = view.place_of_part(live.key), view.place_of_part(other.key)
+    assert (two.y() - one.y()) / (d - b) == pytest.approx((two.x() - one.x()) / (c - a), rel=1e-6)
+    # the wheel magnifies about its place, Home shows all again
+    wheel(view, one, 240)
+    assert view.place_of_part(live.key).x() == pytest.approx(one.x(), abs=1e-6)
+    assert view.place_of_part(other.key) != two
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Home)
+    assert view.place_of_part(other.key) == two
+    idle = next(
+        p for p in section.parts if p.teeth and gear_of_body(window.session.vehicle, p.body) == "3"
+    )
+    view.grab()
+    qtbot.mouseClick(view, LEFT, pos=view.place_of_part(idle.key).toPoint())
+    assert window.session.situation.gear == "3"
+    assert window.session.part == idle.key
+    assert view.marked == idle.key
+    few = len(view.section.shafts) if view.section is not None else 0
+    page.whole.click()
+    assert view.section is not None
+    assert len(view.section.shafts) > few

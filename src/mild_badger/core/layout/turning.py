@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 from math import atan2
 
-from mild_badger.core.driveline.assemble import assemble, shifter_state_for
+from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.drivetrain.one_way import OneWaySolution, solve_one_way
+from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.functions.arrange import arrange
 from mild_badger.core.functions.prove import build_functions, output_body
@@ -24,6 +25,7 @@ __all__ = [
     "engaged_bodies",
     "meshes_in",
     "phases_in",
+    "power_bodies",
     "seen_box",
     "seen_functions",
     "shaft_rpm",
@@ -106,6 +108,15 @@ def engaged_bodies(vehicle: Vehicle, gear: str | None) -> frozenset[str]:
         return frozenset()
     own = gear_key(gear)
     return frozenset(body.id for body in assemble(vehicle).bodies if train_of(body.id) == own)
+
+
+def power_bodies(vehicle: Vehicle, gear: str | None) -> tuple[str, ...]:
+    """Name the box's bodies that carry power in a gear, from its input to its output, in order."""
+    if gear is None:
+        return ()
+    train, state = assemble(vehicle), shifter_state_for(vehicle, gear)
+    path = power_path(train, state, train.source, box_output(vehicle))
+    return () if path is None else path.bodies
 
 
 def meshes_in(vehicle: Vehicle, stack: Stack, slab: int) -> tuple[tuple[str, str, Seat], ...]:

@@ -8,7 +8,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.end_view import EndView
-from mild_badger.app.tabs.layout.side_view import SideView
+from mild_badger.app.tabs.layout.section_view import SectionView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.components.collide import (
     Collision,
@@ -90,7 +90,8 @@ class FunctionBoxPage(QWidget):
         choosing.setContentsMargins(0, 0, 0, 0)
         self.choosing.setLayout(choosing)
         column.addWidget(self.choosing)
-        self.end, self.side = EndView(theme), SideView(theme)
+        self.end, self.side = EndView(theme), SectionView(theme)
+        self.side.whole = True
         self.side.slab_wanted.connect(self._look_at)
         views = QHBoxLayout()
         views.setSpacing(10)
@@ -196,13 +197,13 @@ class FunctionBoxPage(QWidget):
         if stack is None:
             self.end.empty = why_no_functions(vehicle)
             self.end.show_seen(evaluation, vehicle, None, "")
-            self.side.show_stack(evaluation, vehicle, None, "", frozenset())
+            self.side.show_stack(evaluation, vehicle, None, "", ())
             return
         slab = self.slabs.currentData() or stack.slabs[0]
         position = self.positions.currentData() or ""
         seen = seen_functions(vehicle, stack, position, self._direction)
         self.end.show_seen(evaluation, vehicle, seen, slab)
-        self.side.show_stack(evaluation, vehicle, stack, slab, seen.engaged)
+        self.side.show_stack(evaluation, vehicle, stack, slab, tuple(sorted(seen.engaged)))
 
     def _tell(self, vehicle: Vehicle) -> None:
         """Say what is placed, and what the proof says of it."""

@@ -8,7 +8,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.parts_view import PartsView
-from mild_badger.app.tabs.layout.side_view import SideView
+from mild_badger.app.tabs.layout.section_view import SectionView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.components.collide import (
     Collision,
@@ -58,7 +58,7 @@ class ProofPage(QWidget):
         self.words = caption("", wrap=True)
         self.words.setAccessibleName(say("tab-layout.result-of-the-proof"))
         column.addWidget(self.words)
-        self.side = SideView(theme)
+        self.side = SectionView(theme)
         self.side.engage.connect(session.engage)
         column.addWidget(self.side, 1)
         self.levers = self._lever_views(theme)

@@ -1,11 +1,14 @@
 """The stack in figures: shafts with what sits on them, lengths, sleeves, meshes pushed apart."""
 
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import DocumentChoice, field_of
 from mild_badger.app.drawing.tables import Cell, Table
-from mild_badger.app.drawing.widgets import caption, row_of
+from mild_badger.app.drawing.widgets import PageStack, button, caption, fill, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
+from mild_badger.app.tabs.layout.section_view import SectionView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.components.hardware import describe_frame
 from mild_badger.core.evaluate import Evaluation
@@ -43,8 +46,23 @@ MESHES = (
 NOTHING = say("tab-layout.place-the-box-first-on-the-page-whole-box")
 
 
+BELOW = (
+    (say("tab-layout.shafts"), "shafts"),
+    (say("tab-layout.meshes-pushed-apart"), "meshes"),
+    (say("tab-layout.lengths-and-gaps"), "lengths"),
+)
+LIST_PX = 168
+
+
 class StackPage(QWidget):
-    """Two tables and a sentence; all of it follows from the layout."""
+    """The section large, one of three lists below it; all of it follows from the layout.
+
+    Signals
+    -------
+    pictures_wanted : the section to be saved, by name
+    """
+
+    pictures_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -78,7 +96,36 @@ class StackPage(QWidget):
             },
         )
         self.recessed = caption(say("tab-layout.gears-over-a-sleeve"), "soft")
+        self.view = SectionView(theme)
+        self.view.setMinimumHeight(200)
+        self.view.engage.connect(session.engage)
+        self.view.part_chosen.connect(session.choose)
+        session.part_chosen.connect(self.view.choose)
+        self.view.choose(session.part)
+        self.whole = QCheckBox(shown(say("tab-layout.every-shaft")))
+        self.whole.toggled.connect(self.view.show_whole)
+        self.below = QComboBox()
+        self.below.setAccessibleName(shown(say("tab-layout.what-is-listed-below")))
+        fill(self.below, BELOW)
+        self.below.activated.connect(self._show_list)
+        save = button(
+            say("tab-layout.save-section"),
+            lambda: self.pictures_wanted.emit({"section": self.view}),
+        )
         column.addLayout(
+            row_of(
+                self.whole,
+                button(say("tab-layout.show-all"), self.view.fit),
+                save,
+                say("tab-layout.below"),
+                self.below,
+            )
+        )
+        column.addWidget(self.view, 3)
+        self.lists = PageStack()
+        self.lists.setMaximumHeight(LIST_PX)
+        lengths, lengths_column = self._list()
+        lengths_column.addLayout(
             row_of(
                 say("tab-layout.sleeves"),
                 self.sleeve,
@@ -92,7 +139,7 @@ class StackPage(QWidget):
                 caption(MM, "soft"),
             )
         )
-        column.addLayout(
+        lengths_column.addLayout(
             row_of(
                 say("tab-layout.end-play"),
                 fields["end_play_mm"],
@@ -110,7 +157,9 @@ class StackPage(QWidget):
         self.shafts = Table(SHAFTS, say("tab-layout.shafts-of-the-layout"))
         self.shafts.header_right(1, 2, 3)
         self.shafts.stretch(4)
-        column.addWidget(self.shafts, 1)
+        shafts, shafts_column = self._list()
+        shafts_column.addWidget(self.shafts, 1)
+        meshes, meshes_column = self._list()
         self.stiffness = field_of(
             session,
             ("kit", "shaft_modulus_mpa"),
@@ -118,7 +167,7 @@ class StackPage(QWidget):
             width=64,
         )
         self.stiffness.setToolTip(say("tab-layout.youngs-modulus-an-estimate-weakest-meshes"))
-        column.addLayout(
+        meshes_column.addLayout(
             row_of(
                 say("tab-layout.at-the-motors-stall-shafts-of"),
                 self.stiffness,
@@ -131,14 +180,31 @@ class StackPage(QWidget):
         self.meshes = Table(MESHES, say("tab-layout.meshes-pushed-apart"))
         self.meshes.header_right(3, 4, 5, 6, 7)
         self.meshes.stretch(2)
-        column.addWidget(self.meshes, 1)
+        meshes_column.addWidget(self.meshes, 1)
+        lengths_column.addStretch(1)
+        for page in (shafts, meshes, lengths):
+            self.lists.addWidget(page)
+        column.addWidget(self.lists, 2)
         self.words = caption("", wrap=True)
         self.words.setAccessibleName(say("tab-layout.shafts-and-beams-to-take"))
         column.addWidget(self.words)
 
+    def _show_list(self, number: int) -> None:
+        self.lists.setCurrentIndex(number)
+
+    @staticmethod
+    def _list() -> tuple[QWidget, QVBoxLayout]:
+        """Make one of the lists below the section."""
+        made = QWidget()
+        column = QVBoxLayout(made)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        return made, column
+
     def refresh(self, evaluation: Evaluation) -> None:
         """Show what a layout takes and how it holds."""
         vehicle = evaluation.vehicle
+        self.view.show_box(evaluation, vehicle, "")
         frame, kit = vehicle.frame, vehicle.kit
         self.stiffness.show_value(number_text(kit.shaft_modulus_mpa))
         for name, field in self.fields.items():

@@ -53,6 +53,7 @@ class LayoutTab(PagedTab):
         self.whole_page.search_wanted.connect(self.search_wanted)
         self.whole_page.pictures_wanted.connect(self.pictures_wanted)
         self.stack_page = StackPage(session, theme)
+        self.stack_page.pictures_wanted.connect(self.pictures_wanted)
         self.frame_page = FramePage(session, theme)
         self.seats_page = SeatsPage(session, theme)
         self.proof_page = ProofPage(session, theme)

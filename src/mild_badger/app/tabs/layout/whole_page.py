@@ -19,7 +19,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.end_view import EndView
-from mild_badger.app.tabs.layout.side_view import SideView
+from mild_badger.app.tabs.layout.section_view import SectionView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
@@ -221,9 +221,11 @@ class WholePage(QWidget):
                 self.holding,
             )
         )
-        self.side = SideView(theme)
+        self.side = SectionView(theme)
         self.side.engage.connect(session.engage)
         self.side.slab_wanted.connect(self._look_at)
+        self.side.part_chosen.connect(session.choose)
+        session.part_chosen.connect(self.side.choose)
         views = QHBoxLayout()
         views.setSpacing(10)
         views.addWidget(self.end, 1)
