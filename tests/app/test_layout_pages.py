@@ -13,15 +13,19 @@ from pytestqt.qtbot import QtBot
 from core.layout.test_free_routes import slotted
 from examples import example_vehicle
 from hands import said, type_over
+from mild_badger.app.tabs.layout.end_view import EndView
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.layout.whole_page import WholePage
 from mild_badger.app.window import Window
+from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.structure.developed import SectionPart
 from mild_badger.core.structure.names import gear_of_body
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.change import Edit
+from strategies import placed_demo
 from telling import tells
 
 OpenWindow = Callable[..., Window]
@@ -551,3 +555,59 @@ def test_the_section_is_to_scale_magnified_and_pressed(
     page.whole.click()
     assert view.section is not None
     assert len(view.section.shafts) > few
+
+
+@pytest.mark.parametrize("size", [(380, 360), (1100, 800)])
+@pytest.mark.parametrize("name", ["larkholm-mail-bus", "larkholm-street-sweeper"])
+def test_no_label_of_the_end_view_overlaps_another(
+    qtbot: QtBot, open_window: OpenWindow, name: str, size: tuple[int, int]
+) -> None:
+    vehicle = placed_demo(name)
+    window = open_window(vehicle)
+    window.session.engage(vehicle.real.gears[1].id)
+    view = EndView(window.theme)
+    qtbot.addWidget(view)
+    view.resize(*size)
+    stack = stack_for(vehicle)
+    assert stack is not None
+    written = 0
+    for number in sorted({disc.slab for disc in stack.discs}):
+        view.show_box(window.session.evaluation, vehicle, stack.slabs[number])
+        view.grab()
+        boxes = view.label_boxes
+        own = [disc for disc in stack.discs if disc.slab == number]
+        assert len(boxes) >= len(own)  # every gear has its label
+        for n, box in enumerate(boxes):
+            assert view.rect().contains(box.toAlignedRect())
+            assert not any(box.intersects(other) for other in boxes[:n])
+        written += len(boxes)
+    assert written > 40
+    view.show_layers(True)
+    view.grab()
+    for n, box in enumerate(view.label_boxes):
+        assert not any(box.intersects(other) for other in view.label_boxes[:n])
+
+
+def test_the_layer_of_the_engaged_gear_comes_into_view(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(placed_demo("larkholm-mail-bus"))
+    page = layout_tab(qtbot, window, 1).whole_page
+    seen = set()
+    for gear in window.session.vehicle.real.gears[:4]:
+        window.session.engage(gear.id)
+        stack = stack_for(window.session.vehicle)
+        assert stack is not None
+        number = stack.slabs.index(page.slabs.currentData())
+        engaged = engaged_bodies(window.session.vehicle, gear.id)
+        assert any(d.slab == number and d.teeth and d.body in engaged for d in stack.discs)
+        seen.add(number)
+    assert len(seen) > 1
+    # all layers side by side: one that is pressed is looked at alone
+    page.layers.click()
+    page.end.grab()
+    room, slab = page.end._cells[0]
+    qtbot.mouseClick(page.end, LEFT, pos=room.center().toPoint())
+    assert page.slabs.currentData() == slab
+    assert not page.end.all_layers
+    assert page.side.isVisible()

@@ -23,6 +23,7 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = [
     "SeenBox",
     "engaged_bodies",
+    "engaged_layer",
     "meshes_in",
     "phases_in",
     "power_bodies",
@@ -108,6 +109,14 @@ def engaged_bodies(vehicle: Vehicle, gear: str | None) -> frozenset[str]:
         return frozenset()
     own = gear_key(gear)
     return frozenset(body.id for body in assemble(vehicle).bodies if train_of(body.id) == own)
+
+
+def engaged_layer(vehicle: Vehicle, stack: Stack, gear: str | None) -> str:
+    """Name the layer in which the engaged gear's own train begins; "" where none is engaged."""
+    engaged = engaged_bodies(vehicle, gear)
+    own = (disc.slab for disc in stack.discs if disc.teeth and disc.body in engaged)
+    first = min(own, default=None)
+    return "" if first is None else stack.slabs[first]
 
 
 def power_bodies(vehicle: Vehicle, gear: str | None) -> tuple[str, ...]:

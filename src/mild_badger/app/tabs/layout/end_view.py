@@ -2,15 +2,17 @@
 
 from collections.abc import Mapping
 from fractions import Fraction
-from math import degrees, hypot, radians
+from math import ceil, degrees, hypot, radians
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 
 from mild_badger.app.drawing.canvas import Canvas
+from mild_badger.app.drawing.labels import LabelAsk, place_labels
 from mild_badger.app.drawing.marks import arc_arrow, pen, square_grid
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.plain_tips import show_tip
-from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.manual_edit import meshes_of_shaft
 from mild_badger.core.layout.turning import SeenBox, meshes_in, phases_in, seen_box
@@ -20,6 +22,7 @@ from mild_badger.core.message import say
 from mild_badger.core.structure.forks import Fork, forks_of
 from mild_badger.core.structure.names import describe_body, gear_of_body, shaft_letter
 from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
 from mild_badger.core.structure.stack import Disc, Rod, Stack
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
@@ -37,11 +40,15 @@ class EndView(Canvas):
     Signals
     -------
     engage : name of the gear whose train was pressed
+    part_chosen : key of the part that was pressed
+    slab_wanted : the layer that was pressed where all stand side by side
     moved : a shaft's name and where it was dropped, mm
     outlined : the corners of a hull that was drawn, mm
     """
 
     engage = pyqtSignal(object)
+    part_chosen = pyqtSignal(str)
+    slab_wanted = pyqtSignal(str)
     moved = pyqtSignal(str, float, float)
     outlined = pyqtSignal(object)
 
@@ -71,6 +78,24 @@ class EndView(Canvas):
         self._turns: Mapping[str, Fraction | None] = {}
         self._engaged: frozenset[str] = frozenset()
         self._meshes: tuple[tuple[str, str, Seat], ...] = ()
+        self._keys: dict[str, str] = {}
+        self.marked = ""
+        self.all_layers = False
+        """Whether all layers stand side by side, not one of them alone."""
+        self.label_boxes: list[QRectF] = []
+        self._asks: list[tuple[LabelAsk, tuple[str, ...], QColor, QColor | None]] = []
+        self._cells: list[tuple[QRectF, str]] = []
+
+    def choose(self, part: str) -> None:
+        """Mark a part by its key; "" for none."""
+        self.marked = part
+        self.update()
+
+    def show_layers(self, every: bool) -> None:
+        """Show all layers side by side, or one of them."""
+        self.all_layers = every
+        self._zoom, self._pan = 1.0, QPointF()
+        self.update()
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show one slab of a vehicle's layout: the document's own, or one that is proposed."""
@@ -90,11 +115,21 @@ class EndView(Canvas):
         if self.stack is not None and seen is not None:  # once for all frames: panning only paints
             number = self.stack.slabs.index(slab) if slab in self.stack.slabs else 0
             self._turns, self._rpm, self._engaged = seen.turns, seen.rpm, seen.engaged
-            forks = forks_of(vehicle, self.stack)
-            self._forks = tuple(fork for fork in forks if fork.slab == number)
-            self._meshes = meshes_in(vehicle, self.stack, number)
-            self._phases = phases_in(self.stack, number, self._meshes)
+            self._keys = {
+                part.body: part.key
+                for cut in shaft_cuts(vehicle, self.stack)
+                for part in cut.parts
+                if part.body
+            }
+            self._look_into(vehicle, self.stack, number)
         self.show_evaluation(evaluation)
+
+    def _look_into(self, vehicle: Vehicle, stack: Stack, number: int) -> None:
+        """Gather what stands in one layer."""
+        forks = forks_of(vehicle, stack)
+        self._forks = tuple(fork for fork in forks if fork.slab == number)
+        self._meshes = meshes_in(vehicle, stack, number)
+        self._phases = phases_in(stack, number, self._meshes)
 
     def words(self) -> str:
         stack, vehicle = self.stack, self.vehicle
@@ -110,10 +145,10 @@ class EndView(Canvas):
         """Where a shaft is drawn, in the widget's pixels."""
         if self.stack is None:
             return QPointF()
-        self._fit(self.stack)
+        self._fit(self.stack, QRectF(self.rect()))
         return self._at(self.stack.rods[shaft])
 
-    def _fit(self, stack: Stack) -> None:
+    def _fit(self, stack: Stack, whole: QRectF) -> None:
         reach = dict.fromkeys(stack.rods, 4.0)
         for disc in stack.discs:
             reach[disc.shaft] = max(reach[disc.shaft], disc.radius_mm)
@@ -122,7 +157,7 @@ class EndView(Canvas):
         right = max(r.x_mm + reach[r.name] for r in rods)
         low = min(r.y_mm - reach[r.name] for r in rods)
         high = max(r.y_mm + reach[r.name] for r in rods)
-        room = QRectF(self.rect()).adjusted(16, 14, -16, -26)
+        room = whole.adjusted(16, 14, -16, -26)
         base = min(room.width() / (right - left), room.height() / (high - low))
         self._scale = base * self._zoom
         middle = QPointF((left + right) / 2, -(low + high) / 2) * self._scale
@@ -136,44 +171,134 @@ class EndView(Canvas):
         if stack is None or vehicle is None or not stack.rods:
             self.say_instead(painter, self.empty)
             return
-        self._fit(stack)
-        self._grid(painter, vehicle)
-        self._hull(painter, vehicle)
         number = stack.slabs.index(self.slab) if self.slab in stack.slabs else 0
-        ghosts = [d for d in stack.discs if abs(d.slab - number) == 1]
-        for disc in ghosts:
-            painter.setPen(pen(tokens.hair, 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            r = disc.radius_mm * self._scale
-            painter.drawEllipse(self._at(stack.rods[disc.shaft]), r, r)
-        own = sorted((d for d in stack.discs if d.slab == number), key=lambda d: -d.radius_mm)
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
         reverse = reverse and stack.own is None
         accent = tokens.back if reverse else tokens.run
+        self.label_boxes, self._cells = [], []
+        if self.all_layers:
+            self._every_layer(painter, vehicle, stack, accent)
+            self._look_into(vehicle, stack, number)
+            return
+        whole = QRectF(self.rect())
+        self._layer(painter, (vehicle, stack, number), whole, accent)
+        words = say(
+            "tab-layout.seen-from-the-input-to-scale-rings-the",
+            train_title=vehicle.train_title(self.slab),
+        )
+        self._titled(painter, whole, words)
+        if self._drag is not None:
+            self._dragged(painter, vehicle)
+
+    def _titled(self, painter: QPainter, room: QRectF, words: str) -> None:
+        painter.setPen(self.theme.tokens.soft)
+        painter.setFont(text_font("small"))
+        painter.drawText(QPointF(room.left() + 12, room.bottom() - 9), shown(words))
+
+    def _every_layer(
+        self, painter: QPainter, vehicle: Vehicle, stack: Stack, accent: QColor
+    ) -> None:
+        """Draw all layers that hold gears side by side, in the order of the stack."""
+        numbers = sorted({disc.slab for disc in stack.discs})
+        columns = max(ceil((len(numbers) * self.width() / max(self.height(), 1)) ** 0.5), 1)
+        columns = min(columns, len(numbers))
+        lines = ceil(len(numbers) / max(columns, 1))
+        wide, high = self.width() / max(columns, 1), self.height() / max(lines, 1)
+        for place, number in enumerate(numbers):
+            line, column = divmod(place, columns)
+            room = QRectF(column * wide, line * high, wide, high)
+            painter.save()
+            painter.setClipRect(room)
+            self._look_into(vehicle, stack, number)
+            self._layer(painter, (vehicle, stack, number), room, accent)
+            name = stack.slabs[number]
+            self._titled(painter, room, vehicle.train_title(name))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            chosen = name == self.slab
+            painter.setPen(pen(self.theme.tokens.run if chosen else self.theme.tokens.hair, 1.2))
+            painter.drawRect(room.adjusted(1, 1, -1, -1))
+            painter.restore()
+            self._cells.append((room, name))
+
+    def _layer(
+        self,
+        painter: QPainter,
+        what: tuple[Vehicle, Stack, int],
+        room: QRectF,
+        accent: QColor,
+    ) -> None:
+        """Draw one layer into a room of the picture, neighbours as rings."""
+        vehicle, stack, number = what
+        tokens = self.theme.tokens
+        self._fit(stack, room)
+        if not self.all_layers:
+            self._grid(painter, vehicle, room)
+        self._hull(painter, vehicle)
+        for disc in stack.discs:
+            if abs(disc.slab - number) == 1:
+                painter.setPen(pen(tokens.hair, 1))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                r = disc.radius_mm * self._scale
+                painter.drawEllipse(self._at(stack.rods[disc.shaft]), r, r)
+        own = sorted((d for d in stack.discs if d.slab == number), key=lambda d: -d.radius_mm)
+        self._asks = []
         for disc in own:
             self._disc(painter, vehicle, disc, accent if disc.body in self._engaged else None)
         for fork in self._forks:
             self._fork(painter, fork)
+        if not self.all_layers:
+            self._badges(painter, stack, number)
+        by_shaft = {disc.shaft: disc for disc in own}
         for rod in (*stack.rods.values(), *(fork.rail for fork in self._forks)):
             passes = rod.first <= number <= rod.last
-            turning = any(d.shaft == rod.name for d in own)
-            self._rod(painter, rod, passes=passes, accent=accent, figure=turning)
-        self._badges(painter, stack, number)
-        painter.setPen(tokens.soft)
-        painter.setFont(text_font("small"))
-        painter.drawText(
-            QPointF(12, self.height() - 9),
-            say(
-                "tab-layout.seen-from-the-input-to-scale-rings-the",
-                train_title=vehicle.train_title(self.slab),
-            ),
-        )
-        if self._drag is not None:
-            self._dragged(painter, vehicle)
+            self._rod(painter, rod, passes=passes, accent=accent, disc=by_shaft.get(rod.name))
+        self._write_labels(painter, room)
 
-    def _grid(self, painter: QPainter, vehicle: Vehicle) -> None:
+    def _write_labels(self, painter: QPainter, room: QRectF) -> None:
+        """Write a layer's labels, each clear of the others, with a line where one stands off."""
+        tokens = self.theme.tokens
+        inside = room.adjusted(2, 2, -2, -22)
+        placed = place_labels([ask for ask, _, _, _ in self._asks], inside)
+        for (ask, lines, color, frame), label in zip(self._asks, placed, strict=True):
+            if label is None:
+                continue
+            if label.led:
+                painter.setPen(pen(tokens.soft, 1))
+                painter.drawLine(QLineF(ask.anchor, label.box.center()))
+            ground = QColor(tokens.paper)
+            ground.setAlpha(220)
+            painter.setPen(Qt.PenStyle.NoPen if frame is None else pen(frame, 1.2))
+            painter.setBrush(ground)
+            painter.drawRoundedRect(label.box, 2, 2)
+            painter.setPen(color)
+            high = label.box.height() / len(lines)
+            for number, words in enumerate(lines):
+                painter.setFont(text_font("small", bold=number == 0 and frame is None))
+                line = QRectF(
+                    label.box.left(), label.box.top() + number * high, label.box.width(), high
+                )
+                painter.drawText(line, int(Qt.AlignmentFlag.AlignCenter), words)
+            self.label_boxes.append(label.box)
+
+    def _ask(
+        self,
+        painter: QPainter,
+        lines: tuple[str, ...],
+        ask: tuple[QPointF, float, QPointF | None],
+        color: QColor,
+        frame: QColor | None = None,
+    ) -> None:
+        """Ask for a label's place: its anchor, how near it may stand, where it would stand."""
+        painter.setFont(text_font("small", bold=True))
+        metrics = painter.fontMetrics()
+        wide = max(metrics.horizontalAdvance(words) for words in lines) + 5.0
+        anchor, near, first = ask
+        size = QSizeF(wide, (metrics.height() - 1.0) * len(lines))
+        self._asks.append((LabelAsk(anchor, size, near, first), lines, color, frame))
+
+    def _grid(self, painter: QPainter, vehicle: Vehicle, room: QRectF) -> None:
         step = vehicle.kit.grid_unit_mm * self._scale
-        square_grid(painter, self.theme.tokens, QRectF(self.rect()), self._origin, step)
+        square_grid(painter, self.theme.tokens, room, self._origin, step)
 
     def _disc(self, painter: QPainter, vehicle: Vehicle, disc: Disc, accent: QColor | None) -> None:
         tokens = self.theme.tokens
@@ -183,7 +308,8 @@ class EndView(Canvas):
         fill = QColor(tokens.run_wash if accent is not None else tokens.panel)
         fill.setAlpha(190)
         painter.setBrush(fill)
-        painter.setPen(pen(accent or tokens.ink, 2.2 if accent is not None else 1.2))
+        marked = bool(self.marked) and self._keys.get(disc.body) == self.marked
+        painter.setPen(pen(accent or tokens.ink, 3.2 if marked else 2.2 if accent else 1.2))
         size = vehicle.kit.size(disc.teeth) if disc.teeth else None
         if size is None or self._settle.isActive():
             r = disc.radius_mm * self._scale
@@ -203,19 +329,15 @@ class EndView(Canvas):
             painter.rotate(-degrees(self._phases.get(disc.body, 0.0)))  # y runs down here
             painter.drawPolygon(self._polygons[disc.teeth])
             painter.restore()
-        painter.setFont(figure_font("lead"))
-        painter.setPen(accent or tokens.ink)
-        words = str(disc.teeth) if disc.teeth else self._toothless(disc)
-        box = QRectF(centre.x() - 30, centre.y() + 6, 60, 16)
-        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
 
     def _toothless(self, disc: Disc) -> str:
         clutch = self.stack is not None and self.stack.kinds[disc.slab] == "clutch"
         return say("layout.one-way-clutch") if clutch else say("tab-layout.sleeve")
 
     def _rod(
-        self, painter: QPainter, rod: Rod, *, passes: bool, accent: QColor, figure: bool
+        self, painter: QPainter, rod: Rod, *, passes: bool, accent: QColor, disc: Disc | None
     ) -> None:
+        """Draw a shaft, and ask for its label: letter and teeth, sign and speed."""
         tokens = self.theme.tokens
         centre = self._at(rod)
         painter.setPen(pen(tokens.ink if passes else tokens.hair, 1.4))
@@ -223,26 +345,27 @@ class EndView(Canvas):
         radius = max(2.4 * self._scale * 0.8, 3.0) if passes else 2.5
         painter.drawEllipse(centre, radius, radius)
         letter = "" if self.vehicle is None else shaft_letter(self.vehicle, rod.name)
-        if letter:
-            painter.setFont(text_font("small", bold=True))
-            painter.setPen(tokens.ink if passes else tokens.soft)
-            box = QRectF(centre.x() - radius - 26, centre.y() - 8, 22, 14)
-            painter.drawText(
-                box, int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), letter
-            )
         turns = self._turns.get(rod.name)
-        if passes and turns:
+        turning = passes and bool(turns)
+        if turning and turns:
             painter.setPen(pen(accent, 1.4))
             arc_arrow(painter, centre, radius + 6, clockwise=turns > 0)
-            if figure:
-                painter.setFont(text_font("small"))
-                words = signed(self._rpm.get(rod.name, 0), "+.0f")
-                wide = painter.fontMetrics().horizontalAdvance(words) + 4
-                box = QRectF(centre.x() - wide / 2, centre.y() - radius - 24, wide, 14)
-                ground = QColor(tokens.paper)
-                ground.setAlpha(210)
-                painter.fillRect(box, ground)
-                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+        lines = [letter] if letter else []
+        color = tokens.ink if passes else tokens.soft
+        first: QPointF | None = None
+        if disc is not None:
+            teeth = str(disc.teeth) if disc.teeth else self._toothless(disc)
+            lines = [" · ".join([*lines, teeth])]
+            if disc.body in self._engaged:
+                color = accent
+            if turning and not self.all_layers:
+                lines.append(signed(self._rpm.get(rod.name, 0), "+.0f"))
+            # inside the gear where that has room below its shaft
+            if disc.radius_mm * self._scale > radius + 30.0:
+                first = centre + QPointF(0.0, radius + 8.0 + 7.0 * len(lines))
+        if lines and (disc is not None or not self.all_layers):
+            near = radius + (9.0 if turning else 3.0)
+            self._ask(painter, tuple(lines), (centre, near, first), color)
 
     def _hull(self, painter: QPainter, vehicle: Vehicle) -> None:
         """Draw the hull's outline, and the one that is being drawn."""
@@ -280,13 +403,8 @@ class EndView(Canvas):
             error = seat.engagement.seat_error_mm
             if abs(error) < 0.005 and seat.verdict.runs:
                 continue
-            words = signed(error, "+.2f")
             color = tokens.good if seat.verdict.runs else tokens.bad
-            box = QRectF(spot.x() - 18, spot.y() - 8, 36, 15)
-            painter.setPen(pen(color, 1.2))
-            painter.setBrush(tokens.paper)
-            painter.drawRoundedRect(box, 2, 2)
-            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+            self._ask(painter, (signed(error, "+.2f"),), (spot, 2.0, spot), color, color)
 
     def _dragged(self, painter: QPainter, vehicle: Vehicle) -> None:
         if self._drag is None:
@@ -374,6 +492,10 @@ class EndView(Canvas):
             self._corners = [*self._corners, (x, y)]
             self.update()
             return
+        cell = next((name for room, name in self._cells if room.contains(here)), None)
+        if cell is not None:
+            self.slab_wanted.emit(cell)
+            return
         rod = self._rod_near(here)
         if event.button() is not Qt.MouseButton.LeftButton:
             self._panning = here
@@ -382,6 +504,7 @@ class EndView(Canvas):
         else:
             disc = self._disc_near(here)
             if disc is not None and self.vehicle is not None:
+                self.part_chosen.emit(self._keys.get(disc.body, ""))
                 gear = gear_of_body(self.vehicle, disc.body)
                 if gear is not None:
                     self.engage.emit(gear)

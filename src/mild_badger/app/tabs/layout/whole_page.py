@@ -5,6 +5,7 @@ from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QHBoxLayout,
     QLayout,
@@ -32,6 +33,7 @@ from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.layout.reliefs import Reliefs
 from mild_badger.core.layout.space import length_u, set_space
+from mild_badger.core.layout.turning import engaged_layer
 from mild_badger.core.message import say, say_count
 from mild_badger.core.structure.names import gear_of_body, shaft_label
 from mild_badger.core.structure.pins import pinned, set_pin
@@ -163,7 +165,14 @@ class WholePage(QWidget):
         self.limits.setAccessibleName(say("tab-layout.limits-in-force"))
         column.addWidget(self.limits)
         self.end = EndView(theme)
+        self._followed: str | None = None
         self.end.engage.connect(session.engage)
+        self.end.part_chosen.connect(session.choose)
+        self.end.slab_wanted.connect(self._look_alone)
+        self.end.choose(session.part)
+        session.part_chosen.connect(self.end.choose)
+        self.layers = QCheckBox(shown(say("tab-layout.all-layers")))
+        self.layers.toggled.connect(self._show_layers)
         self.end.moved.connect(self._move)
         self.end.outlined.connect(self._outline)
         self.slabs = QComboBox()
@@ -215,6 +224,7 @@ class WholePage(QWidget):
             row_of(
                 caption(say("tab-layout.layer")),
                 self.slabs,
+                self.layers,
                 self.by_hand,
                 self.save,
                 self.drop,
@@ -493,6 +503,16 @@ class WholePage(QWidget):
         self.limits.setVisible(bool(limits))
         self._show()
 
+    def _show_layers(self, every: bool) -> None:
+        """Show all layers side by side in all the room, or one beside the section."""
+        self.side.setVisible(not every)
+        self.end.show_layers(every)
+
+    def _look_alone(self, slab: str) -> None:
+        """Look at one layer that was pressed among all of them."""
+        self.layers.setChecked(False)
+        self._look_at(slab)
+
     def _forget_limits(self) -> None:
         """Another vehicle's limits are not new ones of this."""
         self._placing = None
@@ -527,6 +547,12 @@ class WholePage(QWidget):
             gear = gear_key(evaluation.situation.gear or "")
             start = next((name for name in (here, "front 1", gear) if name in slabs), "")
             self.slabs.setCurrentIndex(max(self.slabs.findData(start), 0))
+        gear_in = evaluation.situation.gear
+        if stack is not None and gear_in != self._followed:
+            self._followed = gear_in
+            layer = engaged_layer(vehicle, stack, gear_in)
+            if layer:
+                self.slabs.setCurrentIndex(self.slabs.findData(layer))
         slab = self.slabs.currentData() or ""
         if vehicle.box.lever is not None:
             self.end.empty = say("tab-layout.a-lever-drive-is-seen-on-the-page-proof")
