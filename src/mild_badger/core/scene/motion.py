@@ -10,7 +10,7 @@ from math import pi, radians
 
 import numpy as np
 
-from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.axle.road_state import Road, Straight, conditions
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.drum_parts import neutral_deg
 from mild_badger.core.components.model import travel_in
@@ -25,6 +25,7 @@ from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
+    "STRAIGHT",
     "Shift",
     "alongs_of",
     "between",
@@ -39,16 +40,24 @@ __all__ = [
 ON_AXLES = frozenset({"crown", "differential", "half shaft", "wheel"})
 """Kinds that turn about an axle across the box."""
 STILL_MM = 1e-6
+STRAIGHT = Straight()
 
 
-def turns_of(vehicle: Vehicle, parts: Sequence[Component], gear: str | None) -> Floats:
-    """Give by how much each part turns for one turn of the motor, straight ahead, rad.
+def turns_of(
+    vehicle: Vehicle,
+    parts: Sequence[Component],
+    gear: str | None,
+    road: Road = STRAIGHT,
+    *,
+    locked: bool = False,
+) -> Floats:
+    """Give by how much each part turns for one turn of the motor on a road, rad.
 
     0 for what stands. What is free stands too: nothing says how it turns. Of parts that lie across
     the box those of an axle turn about it, forwards where the drivetrain counts positive.
     """
-    road = conditions(vehicle, Straight(), locked=False)
-    turns = solve(assemble(vehicle), shifter_state_for(vehicle, gear), road).speeds
+    wheels = conditions(vehicle, road, locked=locked)
+    turns = solve(assemble(vehicle), shifter_state_for(vehicle, gear), wheels).speeds
     # an axle's part is drawn with the input end at its right: forwards it turns clockwise there
     # where the input is in front
     ahead = -1.0 if vehicle.shifting.box_faces == "rear" else 1.0

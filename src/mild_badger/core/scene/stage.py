@@ -3,18 +3,18 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-import numpy as np
-
+from mild_badger.core.axle.road_state import Road
 from mild_badger.core.components.component import Component
+from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.equipment import whole_vehicle
 from mild_badger.core.components.vehicle_parts import levers_of, main_components
 from mild_badger.core.layout.turning import shaft_rpm
 from mild_badger.core.scene.mesh import Floats
-from mild_badger.core.scene.motion import Shift, roles_of, shift_to, turns_of
+from mild_badger.core.scene.motion import STRAIGHT, Shift, roles_of, shift_to, turns_of
 from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Stage", "stage_of"]
+__all__ = ["Stage", "drive_line_stage", "stage_of"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -22,8 +22,7 @@ class Stage:
     """Parts in space as they stand in a gear.
 
     ``turns`` is how far each turns for one turn of the motor, rad; ``roles`` how each is drawn;
-    ``middles`` where each has its middle along the box, mm; ``rpm`` the speeds of what turns,
-    ``torques`` what bodies on the way of the power pass on, N·mm.
+    ``rpm`` the speeds of what turns, ``torques`` what bodies on the way of the power pass on, N·mm.
     """
 
     parts: tuple[Component, ...]
@@ -31,7 +30,6 @@ class Stage:
     turns: Floats
     roles: tuple[str, ...]
     shift: Shift
-    middles: Floats
     rpm: Mapping[str, float] = field(default_factory=dict)
     torques: Mapping[str, float] = field(default_factory=dict)
 
@@ -53,10 +51,13 @@ def stage_of(
     torques: Mapping[str, float] | None = None,
     *,
     whole: bool = False,
+    road: Road = STRAIGHT,
+    locked: bool = False,
 ) -> Stage | None:
     """Give the box in a gear, or the ``whole`` vehicle; None where it has no place in space.
 
-    ``torques`` are those of the bodies on the way of the power, N·mm, where they are known.
+    ``torques`` are those of the bodies on the way of the power, N·mm, where they are known;
+    wheels turn as the ``road`` has it.
 
     Raises
     ------
@@ -76,10 +77,35 @@ def stage_of(
     return Stage(
         parts,
         levers,
-        turns_of(vehicle, parts, gear),
+        turns_of(vehicle, parts, gear, road, locked=locked),
         tuple(roles_of(vehicle, parts, gear, torques or {})),
         shift_to(vehicle, gear, levers),
-        np.array([(part.from_mm + part.to_mm) / 2 for part in parts]),
         shaft_rpm(vehicle, gear, motor_rpm),
         torques or {},
     )
+
+
+def drive_line_stage(
+    vehicle: Vehicle,
+    gear: str | None,
+    motor_rpm: float | None = None,
+    road: Road = STRAIGHT,
+    *,
+    locked: bool = False,
+) -> Stage:
+    """Give what lies between the box and the wheels, as the road has it turn.
+
+    Raises
+    ------
+    InputError
+        A gear of the final drive cannot be made.
+    """
+    parts = drive_line_parts(vehicle)
+    known = vehicle.gear(gear) if gear is not None else None
+    role = "idle" if gear is None else "back" if known is not None and known.reverse else "run"
+    turns = turns_of(vehicle, parts, gear, road, locked=locked)
+    roles = tuple(
+        role if turn and part.kind != "wheel" else "idle"
+        for part, turn in zip(parts, turns, strict=True)
+    )
+    return Stage(parts, (), turns, roles, Shift({}, {}), shaft_rpm(vehicle, gear, motor_rpm))

@@ -3,20 +3,27 @@
 from functools import partial, reduce
 from typing import Any
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtGui import QHideEvent
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec, number_cell, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
-from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
+from mild_badger.app.scene.part_menu import part_menu
+from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.axle.drive_view import DriveView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.axle.strength import describe_strength, planet_limit_n, planet_loads
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.message import say
+from mild_badger.core.scene.camera import ViewName
+from mild_badger.core.scene.stage import Stage, drive_line_stage
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
 from mild_badger.core.words import capitalized, signed, word
@@ -80,21 +87,61 @@ AXLES = (
 )
 
 
+LOOKS: list[tuple[str, ViewName]] = [
+    (say("scene.from-a-corner"), "corner"),
+    (say("scene.from-the-side"), "side"),
+    (say("scene.from-above"), "above"),
+    (say("scene.from-the-output"), "output"),
+]
+SLOW_RPM = 20.0
+SIDE_PX, PLAN_PX, LOADS_PX, AXLES_PX = 284, 130, 150, 84
+
+
 class AxleDrivePage(QWidget):
-    """Plan left, fields and loads right, further axles below."""
+    """The axles in space large, further ones below; plan, fields and loads beside."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
-        outer = QVBoxLayout(self)
+        outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        row = QHBoxLayout()
-        row.setSpacing(8)
+        outer.setSpacing(10)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.space = SpaceView(theme)
+        self.space.setAccessibleName(say("tab-axle.axles-in-space"))
+        self.space.choose(session.part)
+        self.space.chosen.connect(session.choose)
+        self.space.asked.connect(lambda part, place: part_menu(session, part).popup(place))
+        session.part_chosen.connect(self.space.choose)
+        left.addWidget(self.space, 1)
+        self.run = button(say("scene.run"), self._run, "main")
+        self.looks = QComboBox()
+        self.looks.setAccessibleName(shown(say("scene.looked-at")))
+        fill(self.looks, LOOKS)
+        self.looks.activated.connect(lambda _n: self.space.look_from(self.looks.currentData()))
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName(say("tab-axle.how-strong-the-differential-is"))
+        left.addLayout(row_of(self.run, self.looks))
+        left.addWidget(self.words)
+        self.axles = RecordTable(session, AXLES, say("tab-axle.further-driven-axles"))
+        self.axles.header_right(1, 2, 3)
+        self.axles.stretch(0)
+        self.axles.setFixedHeight(AXLES_PX)
+        self.add = button(say("tab-axle.add-an-axle"), self._add)
+        self.remove = button(say("tab-axle.remove-axle"), self._remove)
+        left.addLayout(
+            row_of(caption(say("tab-axle.further-driven-axles"), "head"), self.add, self.remove)
+        )
+        left.addWidget(self.axles)
+        outer.addLayout(left, 1)
+        side = QVBoxLayout()
+        side.setSpacing(6)
         self.view = DriveView(theme)
-        row.addWidget(self.view, 1)
+        self.view.setFixedSize(SIDE_PX, PLAN_PX)
+        side.addWidget(self.view)
         self.fields = FieldForm(session, FIELDS)
-        row.addWidget(scrolled(self.fields, 276))
+        side.addWidget(scrolled(self.fields, SIDE_PX), 1)
         self.loads = Table(
             (
                 say("tab-axle.gear-2"),
@@ -106,25 +153,37 @@ class AxleDrivePage(QWidget):
         )
         self.loads.header_right(1, 2, 3)
         self.loads.stretch(3)
-        self.loads.setMinimumWidth(230)
-        row.addWidget(self.loads, 1)
-        outer.addLayout(row, 3)
-        self.words = caption("", wrap=True)
-        self.words.setAccessibleName(say("tab-axle.how-strong-the-differential-is"))
-        outer.addWidget(self.words)
-        outer.addWidget(caption(say("tab-axle.further-driven-axles"), "head"))
-        self.axles = RecordTable(session, AXLES, say("tab-axle.further-driven-axles"))
-        self.axles.header_right(1, 2, 3)
-        self.axles.stretch(0)
-        outer.addWidget(self.axles, 1)
-        self.add = button(say("tab-axle.add-an-axle"), self._add)
-        self.remove = button(say("tab-axle.remove-axle"), self._remove)
-        outer.addLayout(row_of(self.add, self.remove))
+        self.loads.setFixedSize(SIDE_PX, LOADS_PX)
+        side.addWidget(self.loads)
+        outer.addLayout(side)
+
+    def _run(self) -> None:
+        """Let the motor turn slowly, or stop it."""
+        running = bool(self.space.rpm)
+        self.space.run(0.0 if running else SLOW_RPM)
+        self.run.setText(shown(say("scene.run") if running else say("scene.stop")))
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self.run.setText(shown(say("scene.run")))  # the picture stops when it is left
+        super().hideEvent(event)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the axles of a vehicle and what their planets carry."""
         vehicle = evaluation.vehicle
         self.view.show_evaluation(evaluation)
+        situation = evaluation.situation
+        stage: Stage | None = None
+        try:
+            stage = drive_line_stage(
+                vehicle,
+                situation.gear,
+                situation.motor_rpm,
+                situation.road,
+                locked=situation.locked,
+            )
+        except InputError as error:
+            self.space.empty = str(error)
+        self.space.show_stage(evaluation, stage)
         data = {
             **vehicle.differential.model_dump(),
             **vehicle.kit.model_dump(include={"tooth_strength_mpa"}),

@@ -11,7 +11,7 @@ from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.handles import HandlePaper
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.tables import Cell, Table
-from mild_badger.app.drawing.widgets import button, row_of
+from mild_badger.app.drawing.widgets import button, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.clearance import clearance
@@ -172,8 +172,12 @@ class LineView(HandlePaper):
             self.pinion_moved.emit(round(clearance(self.evaluation.vehicle).axle_mm - height, 1))
 
 
+LOW_PX = 204
+"""How high what stands below the picture may be: the picture is the page."""
+
+
 class LinePage(QWidget):
-    """Section left, fields right, what each choice comes to below."""
+    """The section large; what each choice comes to and fields below it."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -181,19 +185,15 @@ class LinePage(QWidget):
         self._choices: tuple[Choice, ...] = ()
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
-        row = QHBoxLayout()
-        row.setSpacing(12)
+        outer.setSpacing(6)
         self.view = LineView(theme)
         self.view.pinion_moved.connect(self._moved)
-        row.addWidget(self.view, 1)
-        side = QVBoxLayout()
-        self.plan = button(say("tab-axle.plan-axle-and-steering"), self._plan, "main")
-        side.addWidget(self.plan)
-        self.fields = FieldForm(session, FIELDS)
-        self.fields.setFixedWidth(300)
-        side.addWidget(self.fields, 1)
-        row.addLayout(side)
-        outer.addLayout(row, 3)
+        outer.addWidget(self.view, 3)
+        low = QWidget()
+        low.setMaximumHeight(LOW_PX)
+        row = QHBoxLayout(low)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
         self.choices = Table(
             (
                 say("tab-axle.what-each-choice-would-do"),
@@ -207,9 +207,18 @@ class LinePage(QWidget):
         )
         self.choices.header_right(1, 2, 3, 4)
         self.choices.stretch(0)
-        outer.addWidget(self.choices, 2)
+        listed = QVBoxLayout()
+        listed.addWidget(self.choices, 1)
         self.take = button(say("tab-axle.use-this-choice"), self._take)
-        outer.addLayout(row_of(self.take))
+        listed.addLayout(row_of(self.take))
+        row.addLayout(listed, 1)
+        side = QVBoxLayout()
+        self.plan = button(say("tab-axle.plan-axle-and-steering"), self._plan, "main")
+        side.addWidget(self.plan)
+        self.fields = FieldForm(session, FIELDS)
+        side.addWidget(scrolled(self.fields, 290), 1)
+        row.addLayout(side)
+        outer.addWidget(low, 2)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the shaft line of a vehicle."""

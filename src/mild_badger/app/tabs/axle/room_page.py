@@ -52,22 +52,24 @@ FIELDS = (
 )
 
 
+LOW_PX = 204
+"""How high what stands below the picture may be: the picture is the page."""
+
+
 class RoomPage(QWidget):
-    """Picture and travel left, fields right."""
+    """The picture large, tables and fields below it."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session = session
         self._before: Clearance | None = None
         self._now: Clearance | None = None
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(12)
-        left = QVBoxLayout()
-        left.setSpacing(6)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
         self.view = RoomView(theme)
         self.view.dragged.connect(self._dragged)
-        left.addWidget(self.view, 3)
+        outer.addWidget(self.view, 3)
         self.lows = Table(
             (say("tab-axle.lowest-points"), say("tab-axle.before"), say("tab-axle.now")),
             say("tab-axle.lowest-points-before-and-now"),
@@ -86,20 +88,23 @@ class RoomPage(QWidget):
         )
         self.travel.header_right(0, 1, 2, 3, 4)
         self.travel.stretch(4)
-        tables = QHBoxLayout()
-        tables.addWidget(self.lows, 1)
-        tables.addWidget(self.travel, 1)
-        left.addLayout(tables, 2)
-        row.addLayout(left, 1)
+        low = QWidget()
+        low.setMaximumHeight(LOW_PX)
+        below = QHBoxLayout(low)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.setSpacing(8)
+        below.addWidget(self.lows, 3)
+        below.addWidget(self.travel, 3)
         side = QVBoxLayout()
         self.plan = button(say("tab-axle.plan-axle-and-steering"), self._plan, "main")
         side.addWidget(self.plan)
         self.fields = FieldForm(session, FIELDS)
-        side.addWidget(scrolled(self.fields, 312), 1)
+        side.addWidget(scrolled(self.fields, 300), 1)
         self.sagged = caption("", "soft", wrap=True)
-        self.sagged.setFixedWidth(312)
+        self.sagged.setFixedWidth(300)
         side.addWidget(self.sagged)
-        row.addLayout(side)
+        below.addLayout(side)
+        outer.addWidget(low, 2)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the clearances of a vehicle, and what they were before the last edit."""

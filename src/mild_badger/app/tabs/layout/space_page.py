@@ -208,7 +208,15 @@ class SpacePage(QWidget):
         try:
             torques = body_torques(vehicle, situation.gear, self._working_rpm)
             whole = bool(self.shows.currentData())
-            stage = stage_of(vehicle, situation.gear, rpm, torques, whole=whole)
+            stage = stage_of(
+                vehicle,
+                situation.gear,
+                rpm,
+                torques,
+                whole=whole,
+                road=situation.road,
+                locked=situation.locked,
+            )
         except InputError as error:
             stage, self.view.empty = None, str(error)
         self.view.show_stage(evaluation, stage)
