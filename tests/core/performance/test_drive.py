@@ -5,6 +5,7 @@ from math import atan, cos, exp, pi, sin
 import pytest
 
 from examples import example_vehicle
+from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.kit.catalogue import shipped_motors
@@ -127,6 +128,13 @@ def test_hills_and_pull_by_hand() -> None:
     first = pulls(slippery, evaluate(slippery).gears)[0]
     assert first.limit == say("performance.the-tyres-grip")
     assert first.hill_percent == pytest.approx(100 * (0.2 * 0.5 - 0.02))
+    # by hand: the grip of half the weight, 0.2 × 0.5 × m g, in every gear alike
+    mass = running_of(slippery).chassis.mass_kg
+    for pull in pulls(slippery, evaluate(slippery).gears):
+        grip = next(a for a in pull.allowed if a.kind == "grip")
+        assert grip.force_n == pytest.approx(0.2 * 0.5 * mass * G)
+        assert pull.usable.force_n == min(a.force_n for a in pull.allowed)
+        assert next(a for a in pull.allowed if a.kind == "motor").force_n == pull.force_n
     weak = changed(differential={"tooth_limit_n": 3.0})
     assert tells(
         pulls(weak, evaluate(weak).gears)[0].limit, "performance.skips", skip="the differential"

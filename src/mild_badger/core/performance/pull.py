@@ -20,10 +20,27 @@ from mild_badger.core.targets.speeds import full_size_speed_mm_s
 from mild_badger.core.units import GRAVITY_M_S2, km_per_hour
 from mild_badger.core.vehicle.model import Motor, Scale, Vehicle
 
-__all__ = ["MotorTrial", "Pull", "equilibrium_rpm", "motor_trials", "pulls", "weakest_place"]
+__all__ = [
+    "AllowedPull",
+    "MotorTrial",
+    "Pull",
+    "equilibrium_rpm",
+    "motor_trials",
+    "pulls",
+    "weakest_place",
+]
 
 STEEPEST = 999.0
 HillLimit = Literal["motor", "grip", "skips"]
+
+
+@dataclass(frozen=True)
+class AllowedPull:
+    """What one limit alone would allow at the wheels, N, and what it is."""
+
+    kind: HillLimit
+    force_n: float
+    words: str
 
 
 @dataclass(frozen=True)
@@ -35,7 +52,8 @@ class Pull:
     ``free_m_s`` is the speed with the wheels in the air, ``road_m_s`` on level ground; ``force_n``
     the pull at standstill; ``hill_percent`` the steepest hill, ``limit_kind`` and
     ``limit`` what limits it: motor, grip or a part that skips, at ``skip_n_mm`` of the motor's
-    torque. Full-size speeds follow both schools.
+    torque. ``allowed`` is what each limit alone would allow; the least is the usable pull.
+    Full-size speeds follow both schools.
     """
 
     gear: str
@@ -53,6 +71,12 @@ class Pull:
     geometric_km_h: float
     froude_km_h: float
     real_km_h: float
+    allowed: tuple[AllowedPull, ...] = ()
+
+    @property
+    def usable(self) -> AllowedPull:
+        """The usable pull: what the strictest limit allows."""
+        return min(self.allowed, key=lambda one: one.force_n)
 
 
 def equilibrium_rpm(motor: Motor, load_n_mm: float) -> float:
@@ -109,6 +133,13 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
             )
         )
     hill, limit_kind, limit = min(limits)
+    allowed = [
+        AllowedPull("motor", force(stall), say("performance.the-motor")),
+        AllowedPull("grip", max(grip, 0.0) * weight, say("performance.the-tyres-grip")),
+    ]
+    if skip is not None:
+        words = say("performance.skips", skip=skip[1])
+        allowed.append(AllowedPull("skips", force(skip[0]), words))
     road = speed(drag + rolling)
     real = gear.real_limit_mm_s
     return Pull(
@@ -127,6 +158,7 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
         _scaled(vehicle, road, "geometric"),
         _scaled(vehicle, road, "froude"),
         km_per_hour(real),
+        tuple(allowed),
     )
 
 

@@ -1,7 +1,9 @@
 """What every gear pulls: speeds, force, the steepest hill and what limits it."""
 
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QPainter
+from math import log10
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.canvas import Canvas
@@ -10,13 +12,14 @@ from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, NEWTON, bare, in_km_h, in_m_s, in_n, in_n_mm
 from mild_badger.core.message import say
-from mild_badger.core.performance.pull import Pull, pulls
-from mild_badger.core.words import signed, word
+from mild_badger.core.performance.pull import HillLimit, Pull, pulls
+from mild_badger.core.words import signed
 
 __all__ = ["PullPage"]
 
@@ -41,13 +44,23 @@ HEADS = (
 )
 
 
-class HillView(Canvas):
-    """The steepest hill of every gear as a bar."""
+KINDS: dict[HillLimit, tuple[str, Qt.BrushStyle]] = {
+    "motor": (say("tab-road.the-motor-would-allow"), Qt.BrushStyle.SolidPattern),
+    "grip": (say("tab-road.the-grip-would-allow"), Qt.BrushStyle.BDiagPattern),
+    "skips": (say("tab-road.the-teeth-would-allow"), Qt.BrushStyle.DiagCrossPattern),
+}
+SOLID = Qt.BrushStyle.SolidPattern
+FLOOR_N = 0.5
+"""What the scale begins at."""
+
+
+class LimitsView(Canvas):
+    """Of every gear what each limit alone would allow, side by side; the least is the pull."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName(say("tab-road.steepest-hill-of-every-gear"))
-        self.setMinimumSize(240, 120)
+        self.setAccessibleName(say("tab-road.what-each-limit-would-allow"))
+        self.setMinimumSize(240, 160)
         self.pulls: tuple[Pull, ...] = ()
 
     def show_pulls(self, evaluation: Evaluation, rows: tuple[Pull, ...]) -> None:
@@ -60,42 +73,92 @@ class HillView(Canvas):
             return ""
         named = self.evaluation.vehicle.gear_name
         return "; ".join(
-            say("tab-road.gear", named=named(p.gear), hill_percent=p.hill_percent, limit=p.limit)
+            say(
+                "tab-road.usable-pull",
+                named=named(p.gear),
+                force=in_n(p.usable.force_n, 1),
+                limit=p.usable.words,
+            )
             for p in self.pulls
         )
+
+    def high_of(self, force_n: float) -> float:
+        """Give how high a force is drawn, pixels over the ground: equal steps are equal factors."""
+        most = max((a.force_n for p in self.pulls for a in p.allowed), default=1.0)
+        share = log10(max(force_n, FLOOR_N) / FLOOR_N) / log10(max(most / FLOOR_N, 10.0))
+        return max(share, 0.0) * (self.height() - 78.0)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
         if not self.pulls:
-            painter.setPen(tokens.soft)
-            painter.setFont(text_font("lead"))
-            painter.drawText(
-                self.rect(), int(Qt.AlignmentFlag.AlignCenter), say("tab-road.no-gear-drives-yet")
-            )
+            self.say_instead(painter, say("tab-road.no-gear-drives-yet"))
             return
-        top = max(min(max(p.hill_percent for p in self.pulls), 150.0), 1.0)
-        step = (self.width() - 40) / len(self.pulls)
-        ground = self.height() - 40.0
+        ground, left = self.height() - 24.0, 52.0
         painter.setFont(text_font("small"))
-        for number, pull in enumerate(self.pulls):
-            high = min(pull.hill_percent / top, 1.0) * (ground - 26)
-            chosen = pull.gear == evaluation.situation.gear
-            box = QRectF(20 + number * step + step * 0.2, ground - high, step * 0.6, high)
-            painter.setPen(pen(tokens.run if chosen else tokens.ink, 2.2 if chosen else 1.2))
-            painter.setBrush(tokens.run_wash if chosen else tokens.panel)
-            painter.drawRect(box)
-            painter.setPen(tokens.ink)
-            middle = int(Qt.AlignmentFlag.AlignHCenter)
-            words = f"{signed(pull.hill_percent, '.0f')} %" if pull.hill_percent < 999 else "any"
-            place = QRectF(box.left() - 20, box.top() - 18, box.width() + 40, 16)
-            painter.drawText(place, middle, words)
-            name = QRectF(box.left() - 20, ground + 3, box.width() + 40, 16)
-            painter.drawText(name, middle, evaluation.vehicle.gear_name(pull.gear))
+        for power in range(6):
+            force = 10.0**power
+            y = ground - self.high_of(force)
+            if y < 40.0:
+                break
+            painter.setPen(pen(tokens.hair, 1))
+            painter.drawLine(QLineF(left, y, self.width() - 10.0, y))
             painter.setPen(tokens.soft)
-            short = word(pull.limit_kind)
-            painter.drawText(name.translated(0, 16), middle, short)
+            box = QRectF(2, y - 8, left - 6, 16)
+            flags = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+            painter.drawText(box, flags, shown(in_n(force, 0)))
+        self._legend(painter, left)
+        step = (self.width() - left - 14.0) / len(self.pulls)
+        for number, pull in enumerate(self.pulls):
+            chosen = pull.gear == evaluation.situation.gear
+            self._group(painter, pull, (left + number * step, step, ground), chosen=chosen)
+            name = QRectF(left + number * step, ground + 3, step, 18)
+            painter.setFont(text_font("text", bold=chosen))
+            painter.setPen(tokens.run if chosen else tokens.ink)
+            middle = int(Qt.AlignmentFlag.AlignCenter)
+            painter.drawText(name, middle, evaluation.vehicle.gear_name(pull.gear))
         painter.setPen(pen(tokens.ink, 1.2))
-        painter.drawLine(12, int(ground), self.width() - 12, int(ground))
+        painter.drawLine(QLineF(left, ground, self.width() - 10.0, ground))
+
+    def _legend(self, painter: QPainter, left: float) -> None:
+        tokens, x = self.theme.tokens, left
+        painter.setFont(text_font("small"))
+        for words, pattern in KINDS.values():
+            box = QRectF(x, 8, 14, 12)
+            painter.setPen(pen(tokens.ink, 1))
+            painter.setBrush(QBrush(tokens.hair if pattern == SOLID else tokens.soft, pattern))
+            painter.drawRect(box)
+            text = shown(words)
+            painter.setPen(tokens.ink)
+            painter.drawText(QPointF(x + 19, 18), text)
+            x += 34 + painter.fontMetrics().horizontalAdvance(text)
+
+    def _group(
+        self, painter: QPainter, pull: Pull, where: tuple[float, float, float], *, chosen: bool
+    ) -> None:
+        """Draw a gear's limits beside one another; the least, the usable pull, in the accent."""
+        tokens = self.theme.tokens
+        left, step, ground = where
+        wide = min(step * 0.84 / len(pull.allowed), 46.0)
+        start = left + (step - wide * len(pull.allowed)) / 2
+        painter.setFont(text_font("small", bold=chosen))
+        for number, one in enumerate(pull.allowed):
+            high = self.high_of(one.force_n)
+            box = QRectF(start + number * wide + 1, ground - high, wide - 2, high)
+            least = one == pull.usable
+            pattern = KINDS[one.kind][1]
+            painter.setPen(pen(tokens.run if least else tokens.ink, 2.2 if least else 1.0))
+            ground_color = tokens.run_wash if least else tokens.paper
+            painter.fillRect(box, ground_color)
+            if not (least and pattern == SOLID):
+                painter.setBrush(QBrush(tokens.hair if pattern == SOLID else tokens.soft, pattern))
+            else:
+                painter.setBrush(tokens.run_wash)
+            painter.drawRect(box)
+            text = shown(bare(in_n(one.force_n, 1 if one.force_n < 10 else 0)))
+            if painter.fontMetrics().horizontalAdvance(text) <= wide + 4 or least:
+                painter.setPen(tokens.run if least else tokens.soft)
+                place = QRectF(box.left() - 10, box.top() - 17, box.width() + 20, 16)
+                painter.drawText(place, int(Qt.AlignmentFlag.AlignCenter), text)
 
 
 class PullPage(QWidget):
@@ -108,7 +171,7 @@ class PullPage(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         row = QHBoxLayout()
         row.setSpacing(12)
-        self.view = HillView(theme)
+        self.view = LimitsView(theme)
         row.addWidget(self.view, 1)
         side = QVBoxLayout()
         self.plan = button(say("tab-road.plan-axle-and-steering"), self._plan, "main")
@@ -117,11 +180,11 @@ class PullPage(QWidget):
         self.fields.setFixedWidth(260)
         side.addWidget(self.fields, 1)
         row.addLayout(side)
-        outer.addLayout(row, 1)
+        outer.addLayout(row, 3)
         self.table = Table(HEADS, say("tab-road.what-every-gear-pulls"))
         self.table.header_right(*range(1, 9))
         self.table.stretch(9)
-        outer.addWidget(self.table, 1)
+        outer.addWidget(self.table, 2)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show what a vehicle pulls."""
@@ -143,7 +206,7 @@ class PullPage(QWidget):
                 bare(in_km_h(p.geometric_km_h, 0)),
                 bare(in_km_h(p.froude_km_h, 0)),
                 bare(in_km_h(p.real_km_h, 0)),
-                bare(in_n(p.force_n, 1)),
+                bare(in_n(p.usable.force_n, 1)),
                 signed(p.hill_percent, ".0f") if p.hill_percent < 999 else "any",
             )
             bold = p.gear == evaluation.situation.gear
