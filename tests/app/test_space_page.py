@@ -1,22 +1,26 @@
 """The box in space in the real window: looked at, turned by hand, run, shifted, cut open."""
 
+import io
 from collections.abc import Callable
 from itertools import pairwise
 from math import pi
 
 import numpy as np
 import pytest
+from PIL import Image
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
 from mild_badger.app.scene.part_menu import part_menu
 from mild_badger.app.scene.space_view import SpaceView
-from mild_badger.app.tabs.layout.space_page import SpacePage
+from mild_badger.app.tabs.layout.space_page import FILM_FRAMES, SpacePage
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
 from mild_badger.core.scene.motion import gears_with
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
+from telling import tells
 
 LEFT = Qt.MouseButton.LeftButton
 OpenWindow = Callable[..., Window]
@@ -215,3 +219,61 @@ def test_a_box_without_a_place_says_so(qtbot: QtBot, open_window: OpenWindow) ->
     page = page_in(window)
     assert page.view.words()
     assert not page.run.isEnabled()
+
+
+def test_a_second_sleeve_is_stopped_and_the_torque_is_seen_and_filmed(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window, page = opened(qtbot, open_window, "1")
+    view, vehicle = page.view, window.session.vehicle
+    mine = next(iter(vehicle.box.engaged("1")))
+    part = next(p for p in view.parts if p.kind == "sleeve" and p.member != mine)
+    far = vehicle.lever.fork_travel_mm
+    page._push(part.member, "back")
+    assert tells(page.words.text(), "scene.the-interlock-stops-it")
+    assert 0 < abs(view.gone_mm(part.member)) < far / 2
+    qtbot.waitUntil(lambda: not view.moving)
+    assert view.gone_mm(part.member) == 0
+    assert abs(view.gone_mm(mine)) == far
+    page._push(mine, None)  # out of gear by hand, then the other one goes in
+    qtbot.waitUntil(lambda: not view.moving)
+    page._push(part.member, "back")
+    qtbot.waitUntil(lambda: not view.moving)
+    assert abs(view.gone_mm(part.member)) == far
+    window.session.engage("2")
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    plain = pixels(view)
+    qtbot.mouseClick(page.flow, LEFT, pos=QPoint(8, page.flow.height() // 2))
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    assert view.flow
+    assert not np.array_equal(pixels(view), plain)
+    page.bytes_wanted.disconnect()  # no dialog asks where to
+    with qtbot.waitSignal(page.bytes_wanted, timeout=30_000) as written:
+        qtbot.mouseClick(page.moving, LEFT)
+    name, data = written.args
+    assert name == "space.gif"
+    with Image.open(io.BytesIO(data)) as film:
+        assert getattr(film, "n_frames", 1) == FILM_FRAMES
+        first = np.asarray(film.convert("RGB")).astype(int)
+        film.seek(FILM_FRAMES // 2)
+        assert np.abs(np.asarray(film.convert("RGB")).astype(int) - first).max() > 60
+
+
+def test_a_locked_box_turns_until_it_binds(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window.session.do(Edit.one("", ("lever", "plungers"), False))
+    window.session.engage("1")
+    page = page_in(window)
+    view = page.view
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    mine = next(iter(window.session.vehicle.box.engaged("1")))
+    part = next(p for p in view.parts if p.kind == "sleeve" and p.member != mine)
+    page._push(part.member, "back")
+    assert tells(page.words.text(), "scene.this-state-locks")
+    qtbot.waitUntil(lambda: not view.moving)
+    assert "fight" in view.roles()
+    started = view.turned
+    qtbot.mouseClick(page.run, LEFT)
+    qtbot.waitUntil(lambda: view.rpm == 0)
+    assert tells(page.words.text(), "scene.the-train-binds")
+    assert 0 < abs(view.turned - started) < 0.3

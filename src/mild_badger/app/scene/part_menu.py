@@ -14,15 +14,23 @@ from mild_badger.core.scene.motion import gears_with
 
 __all__ = ["part_menu"]
 
+PUSHES: tuple[tuple[str | None, str], ...] = (
+    ("front", say("scene.push-the-sleeve-to-the-front")),
+    ("back", say("scene.push-the-sleeve-to-the-back")),
+    (None, say("scene.push-the-sleeve-to-neutral")),
+)
 SUPPORTED = frozenset({"wall", "bearing", "post", "tie rod", "tie beam"})
 SHIFTED = frozenset({"sleeve", "fork", "rail", "shift arm", "gate lever", "catch", "drum", "star"})
 GEARS = frozenset({"gear", "shaft", "hub", "spacer"})
 
 
 def part_menu(
-    session: Session, part: Component, take_off: Callable[[Component], None] | None = None
+    session: Session,
+    part: Component,
+    take_off: Callable[[Component], None] | None = None,
+    push: Callable[[str, str | None], None] | None = None,
 ) -> QMenu:
-    """Make the menu of a part: engage its gears, go to the pages that tell of it, leave it out."""
+    """Make the menu of a part: engage its gears, push its sleeve, go to its pages, leave it out."""
     vehicle = session.vehicle
     menu = QMenu(QApplication.activeWindow())
     heading = menu.addAction(shown(describe_component(vehicle, part)))
@@ -40,6 +48,9 @@ def part_menu(
             say("scene.engage-gear", name=vehicle.gear_name(gear)),
             partial(session.engage, gear),
         )
+    if push is not None and part.member and not part.box:
+        for face, words in PUSHES:
+            add(words, partial(push, part.member, face))
     places = [("Workshop", "apart", say("scene.what-comes-out-to-reach-it"))]
     if part.kind in GEARS:
         places.append(("Layout", "stack", say("scene.show-on-the-stack")))

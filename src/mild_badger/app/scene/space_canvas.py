@@ -219,6 +219,8 @@ class SpaceCanvas(Canvas):
             run_ink=mixed(tokens.run, tokens.paper, light),
             back_tint=mixed(tokens.paper, tokens.back, 0.3),
             back_ink=mixed(tokens.back, tokens.paper, light),
+            fight_tint=mixed(tokens.paper, tokens.bad, 0.45),
+            fight_ink=mixed(tokens.bad, tokens.paper, light),
         )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:

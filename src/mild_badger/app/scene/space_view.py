@@ -6,15 +6,17 @@ Drag a part that turns to turn it, the paper to go round; the wheel magnifies.
 from dataclasses import replace
 
 import numpy as np
-from PyQt6.QtCore import QPointF
-from PyQt6.QtGui import QHideEvent
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QHideEvent, QPainter
 
+from mild_badger.app.drawing.marks import pen
 from mild_badger.app.scene.parts_canvas import PartsCanvas, middle_of
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.components.component import Component, along_to_z
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_n_mm
 from mild_badger.core.message import say
+from mild_badger.core.scene.flow import FlowLine
 from mild_badger.core.scene.mesh import Floats, placed_corners
 from mild_badger.core.scene.motion import Shift, alongs_of, between, drum_turns, shifted
 from mild_badger.core.scene.settle import settled
@@ -22,13 +24,21 @@ from mild_badger.core.scene.stage import Stage
 
 __all__ = ["SpaceView"]
 
+LEAST_FLOW_PX, MOST_FLOW_PX, FLOW_ALPHA = 2.0, 16.0, 150
 SHIFT_S, SETTLE_S = 0.6, 0.2
 """For one shift, for dogs to fall in."""
 STILL = 1e-9
 
 
 class SpaceView(PartsCanvas):
-    """A stage of parts in space."""
+    """A stage of parts in space.
+
+    Signals
+    -------
+    bound : a locked train has been turned as far as its play goes
+    """
+
+    bound = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
@@ -37,6 +47,10 @@ class SpaceView(PartsCanvas):
         """How far each part is drawn off its place (n, 3), mm."""
         self.rpm = 0.0
         self.turned = 0.0
+        self.flow: tuple[FlowLine, ...] = ()
+        """The torque's way, drawn as wide as it is large; none where it is not asked for."""
+        self.binds: tuple[float, float] | None = None
+        """Between which turns of the motor a locked train has play."""
         self.by_page = False
         """Whether the page moves it, not its own time."""
         self._stage: Stage | None = None
@@ -46,6 +60,23 @@ class SpaceView(PartsCanvas):
         self._turns: Floats = np.zeros(0)
         self._ahead: tuple[Floats, Floats] = (self._turns, self._turns)
         self._settled = 1.0
+
+    @property
+    def stage(self) -> Stage | None:
+        """What is shown, and how it stands."""
+        return self._stage
+
+    def turn_on(self, motor_turns: float) -> None:
+        """Turn the motor on by so much."""
+        self._turn_to(self.turned + motor_turns)
+        self.redraw()
+
+    def try_shift(self, sleeve: str, by_mm: float) -> None:
+        """Let a sleeve go as far as the interlock lets it, and back again."""
+        there = self._now()
+        gone = {**there.travel, sleeve: there.travel.get(sleeve, 0.0) + by_mm}
+        self._from, self._shift, self._share = replace(there, travel=gone), there, 0.0
+        self.go()
 
     def turns_of(self, part: Component) -> float:
         """Give by how much a part turns for one turn of the motor, rad."""
@@ -59,6 +90,30 @@ class SpaceView(PartsCanvas):
     def gone_mm(self, sleeve: str) -> float:
         """Give how far a sleeve stands from neutral now."""
         return self._now().travel.get(sleeve, 0.0)
+
+    def _turn_to(self, turned: float) -> bool:
+        """Turn the motor as far as it goes; say whether it binds."""
+        self.turned = turned
+        if self.binds is None:
+            return False
+        low, high = self.binds
+        self.turned = min(max(turned, low), high)
+        return self.turned != turned
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        super().draw(painter, evaluation)
+        if not self.flow or self.shapes() is None:
+            return
+        most = max(line.torque_n_mm for line in self.flow) or 1.0
+        color = QColor(self.theme.tokens.run)
+        color.setAlpha(FLOW_ALPHA)
+        for line in self.flow:
+            ends = self.camera.seen(np.array((line.start, line.end)), self._size())
+            wide = pen(color, LEAST_FLOW_PX + MOST_FLOW_PX * line.torque_n_mm / most)
+            wide.setCapStyle(Qt.PenCapStyle.RoundCap)
+            painter.setPen(wide)
+            (x, y, _), (right, low, _) = ends
+            painter.drawLine(QPointF(float(x), float(y)), QPointF(float(right), float(low)))
 
     def show_stage(self, evaluation: Evaluation, stage: Stage | None) -> None:
         """Show parts as they stand in a gear; from another gear of the same box it is shifted."""
@@ -151,7 +206,9 @@ class SpaceView(PartsCanvas):
         ]
 
     def advance(self, seconds: float) -> bool:
-        self.turned += self.rpm / 60.0 * seconds
+        if self._turn_to(self.turned + self.rpm / 60.0 * seconds):
+            self.rpm = 0.0
+            self.bound.emit()
         self._share = min(self._share + seconds / SHIFT_S, 1.0)
         self._settled = min(self._settled + seconds / SETTLE_S, 1.0)
         if self._share >= 1.0 and self._stage is not None:
@@ -180,7 +237,8 @@ class SpaceView(PartsCanvas):
             ((from_px.x(), from_px.y()), (to_px.x(), to_px.y())),
             self._size(),
         )
-        self.turned += by / float(self._turns[number])
+        if self._turn_to(self.turned + by / float(self._turns[number])):
+            self.bound.emit()
 
     def tip_of(self, part: Component, evaluation: Evaluation) -> str:
         words, stage = super().tip_of(part, evaluation), self._stage

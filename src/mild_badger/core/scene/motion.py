@@ -32,6 +32,7 @@ __all__ = [
     "drum_turns",
     "gears_with",
     "roles_of",
+    "shift_by",
     "shift_to",
     "shifted",
     "turns_of",
@@ -50,14 +51,17 @@ def turns_of(
     road: Road = STRAIGHT,
     *,
     locked: bool = False,
+    sleeves: Mapping[str, str] | None = None,
 ) -> Floats:
     """Give by how much each part turns for one turn of the motor on a road, rad.
 
-    0 for what stands. What is free stands too: nothing says how it turns. Of parts that lie across
-    the box those of an axle turn about it, forwards where the drivetrain counts positive.
+    ``sleeves`` are where those stand if it is not as the gear has them. 0 for what stands. What is
+    free stands too: nothing says how it turns. Of parts that lie across the box those of an axle
+    turn about it, forwards where the drivetrain counts positive.
     """
     wheels = conditions(vehicle, road, locked=locked)
-    turns = solve(assemble(vehicle), shifter_state_for(vehicle, gear), wheels).speeds
+    state = shifter_state_for(vehicle, gear) if sleeves is None else dict(sleeves)
+    turns = solve(assemble(vehicle), state, wheels).speeds
     # an axle's part is drawn with the input end at its right: forwards it turns clockwise there
     # where the input is in front
     ahead = -1.0 if vehicle.shifting.box_faces == "rear" else 1.0
@@ -141,7 +145,11 @@ def shift_to(vehicle: Vehicle, gear: str | None, levers: Sequence[LeverPlace]) -
     """Say where the shifter stands with a gear in; in neutral for None."""
     if sleeved_by_drum(vehicle):
         return _drum_at(vehicle, gear)
-    travel = travel_in(vehicle, gear)
+    return shift_by(travel_in(vehicle, gear), levers)
+
+
+def shift_by(travel: Mapping[str, float], levers: Sequence[LeverPlace]) -> Shift:
+    """Say where levers stand with sleeves moved by hand, mm each from neutral."""
     tips = {place.rail: place.x_mm for place in levers}
     for place in levers:
         if place.way == "catch":

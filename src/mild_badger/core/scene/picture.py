@@ -40,6 +40,8 @@ class Paints:
     run_ink: Rgb
     back_tint: Rgb
     back_ink: Rgb
+    fight_tint: Rgb = (222, 178, 182)
+    fight_ink: Rgb = (155, 28, 49)
 
 
 @dataclass(frozen=True)
@@ -90,7 +92,7 @@ def picture_of(
     paints
         The colours.
     roles
-        Of each part: "idle", "run", "back", "marked", or "hidden".
+        Of each part: "idle", "run", "back", "marked", "fight" where it locks, or "hidden".
     section
         A plane that cuts the box open.
     fine
@@ -133,7 +135,12 @@ def _painted(
     seen: Seen, parts: Ints, normals: NDArray[np.float32], paints: Paints, roles: Sequence[str]
 ) -> Bytes:
     """Tint every face by its part's role and by how it stands to the light."""
-    tints = {"run": paints.run_tint, "back": paints.back_tint, "marked": paints.run_tint}
+    tints = {
+        "run": paints.run_tint,
+        "back": paints.back_tint,
+        "marked": paints.run_tint,
+        "fight": paints.fight_tint,
+    }
     fills = np.array([tints.get(role, paints.tint) for role in roles] + [paints.paper], dtype=float)
     light = LIGHT / np.linalg.norm(LIGHT)
     bright = 1.0 - SHADE * (1.0 - np.clip(normals @ light.astype(np.float32), 0.0, 1.0))
@@ -163,7 +170,12 @@ def _inked(
 ) -> None:
     """Ink pixels where parts, edges or depths part, in the ink of the nearer part."""
     paints, roles, scale = paint
-    inks = {"run": paints.run_ink, "marked": paints.run_ink, "back": paints.back_ink}
+    inks = {
+        "run": paints.run_ink,
+        "marked": paints.run_ink,
+        "back": paints.back_ink,
+        "fight": paints.fight_ink,
+    }
     ink_of = np.array([inks.get(role, paints.ink) for role in roles] + [paints.ink], dtype=np.uint8)
     face, near, inside = seen.face.ravel(), seen.near.ravel(), seen.inside.ravel()
     flat = pixels.reshape(-1, 4)

@@ -1,6 +1,8 @@
 """The box in space: run, turned by hand, shifted, cut open, drawn apart."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from dataclasses import replace
+
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QSlider, QVBoxLayout, QWidget
 
@@ -13,13 +15,19 @@ from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.components.component import Component
+from mild_badger.core.driveline.assemble import shifter_state_for
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.performance.power import body_torques
+from mild_badger.core.scene.attempt import attempt
 from mild_badger.core.scene.camera import VIEWS, ViewName
+from mild_badger.core.scene.film import Film
+from mild_badger.core.scene.flow import torque_flow
+from mild_badger.core.scene.motion import shift_by, turns_of
 from mild_badger.core.scene.stage import stage_of
+from mild_badger.core.shift.drum import SIDES
 from mild_badger.core.workshop.assembly import assembly_plan
 from mild_badger.core.workshop.ways_in import apart_moves
 
@@ -40,6 +48,7 @@ SECTIONS: dict[str, tuple[str, int, int]] = {
     "input": (say("scene.cut-from-the-input"), 2, 1),
 }
 """What each section leaves out: its words, its axis, its sign."""
+FILM_FRAMES, FILM_MS, FILM_TURNS, FILM_SIZE = 40, 60, 1.0, (720, 480)
 SLOWEST, STEPS = 0.002, 100
 """The slowest share of the motor's own speed, and the slider's steps."""
 
@@ -50,9 +59,11 @@ class SpacePage(QWidget):
     Signals
     -------
     pictures_wanted : the picture to be saved, by name
+    bytes_wanted : the name and the bytes of a moving picture to be written
     """
 
     pictures_wanted = pyqtSignal(object)
+    bytes_wanted = pyqtSignal(str, bytes)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -63,8 +74,14 @@ class SpacePage(QWidget):
         self.view = SpaceView(theme)
         self.view.chosen.connect(session.choose)
         self.view.asked.connect(
-            lambda part, place: part_menu(session, part, self._take_off).popup(place)
+            lambda part, place: part_menu(session, part, self._take_off, self._push).popup(place)
         )
+        self.view.bound.connect(self._bound)
+        self._sleeves: dict[str, str] | None = None
+        """Where sleeves stand that were pushed by hand; None as the engaged gear has them."""
+        self._film: Film | None = None
+        self._filming = QTimer(self)
+        self._filming.timeout.connect(self._next_frame)
         self.view.choose(session.part)
         session.part_chosen.connect(self.view.choose)
         self.run = button(say("scene.run"), self._run, "main")
@@ -94,6 +111,9 @@ class SpacePage(QWidget):
         self.walls = QCheckBox(shown(say("scene.walls")))
         self.walls.setChecked(False)
         self.walls.toggled.connect(lambda _on: self._hide())
+        self.flow = QCheckBox(shown(say("scene.torque-as-width")))
+        self.flow.toggled.connect(lambda _on: self._show_flow())
+        self.moving = button(say("scene.save-moving-picture"), self._save_moving)
         self.save = button(
             say("scene.save-picture"), lambda: self.pictures_wanted.emit({"space": self.view})
         )
@@ -116,8 +136,10 @@ class SpacePage(QWidget):
             caption(say("scene.apart")),
             self.apart,
             self.walls,
+            self.flow,
             self.all_parts,
             self.save,
+            self.moving,
         )
         for row, widgets in ((first, running), (second, opened)):
             for widget in widgets:
@@ -151,6 +173,8 @@ class SpacePage(QWidget):
         self.run.setText(shown(say("scene.run") if running else say("scene.stop")))
 
     def hideEvent(self, event: QHideEvent | None) -> None:
+        if self._film is not None:
+            self._end_film()
         self.run.setText(shown(say("scene.run")))  # the picture stops when it is left
         super().hideEvent(event)
 
@@ -161,6 +185,86 @@ class SpacePage(QWidget):
         if view == "seat" and self.session.vehicle.shifting.box_faces != "rear":
             turn += 180.0
         self.view.look_at(turn, up)
+
+    def _push(self, sleeve: str, face: str | None) -> None:
+        """Push a sleeve by hand, as the shifter lets it."""
+        evaluation, stage = self.session.evaluation, self.view.stage
+        if stage is None:
+            return
+        vehicle = evaluation.vehicle
+        now = self._sleeves
+        if now is None:
+            now = dict(shifter_state_for(vehicle, evaluation.situation.gear))
+        found = attempt(vehicle, evaluation.proof.states, now, sleeve, face)
+        if found.stopped:
+            self.view.try_shift(sleeve, SIDES.get(face or "", 0) * found.share * self._travel())
+            self.words.setText(shown(say("scene.the-interlock-stops-it")))
+            return
+        self._sleeves = dict(found.sleeves)
+        travel = {name: SIDES[at] * self._travel() for name, at in found.sleeves.items()}
+        turns = turns_of(vehicle, stage.parts, None, sleeves=found.sleeves)
+        if found.locked:  # until it binds it turns as it did
+            turns = turns_of(vehicle, stage.parts, None, sleeves=now)
+        roles = tuple(
+            "fight" if not found.fighting.isdisjoint(part.bodies) else "idle"
+            for part in stage.parts
+        )
+        known = self.view.turned
+        play = (known - found.play_turns, known + found.play_turns)
+        self.view.binds = play if found.locked else None
+        shift = shift_by(travel, stage.levers)
+        self.view.show_stage(evaluation, replace(stage, turns=turns, roles=roles, shift=shift))
+        words = say("scene.this-state-locks") if found.locked else say("scene.pushed-by-hand")
+        self.words.setText(shown(words))
+
+    def _travel(self) -> float:
+        return self.session.vehicle.lever.fork_travel_mm
+
+    def _bound(self) -> None:
+        """Say that a locked train binds; the parts that fight are marked."""
+        self.run.setText(shown(say("scene.run")))
+        self.words.setText(shown(say("scene.the-train-binds")))
+
+    def _show_flow(self) -> None:
+        """Draw the torque as wide as it is large, where that is asked for."""
+        stage, situation = self.view.stage, self.session.situation
+        self.view.flow = ()
+        if self.flow.isChecked() and stage is not None and self._sleeves is None:
+            self.view.flow = torque_flow(
+                self.session.vehicle, situation.gear, stage.parts, stage.torques
+            )
+        self.view.redraw()
+
+    def _save_moving(self) -> None:
+        """Film what runs, or one slow turn, frame by frame; pressed again it is given up."""
+        if self._film is not None:
+            self._end_film()
+            return
+        self._film = Film(FILM_MS)
+        self.moving.setText(shown(say("scene.stop-filming")))
+        self._filming.start()
+
+    def _next_frame(self) -> None:
+        """Draw the next frame of the film; write it once all are there."""
+        film = self._film
+        drawn = self.view.frame(FILM_SIZE)
+        if film is None or drawn is None:
+            self._end_film()
+            return
+        film.add(drawn.pixels)
+        if not self.view.moving:  # what stands is turned for the film
+            self.view.turn_on(FILM_TURNS / FILM_FRAMES)
+        self.words.setText(shown(say("scene.filming", frame=len(film), frames=FILM_FRAMES)))
+        if len(film) >= FILM_FRAMES:
+            data = film.written()
+            self._end_film()
+            self.bytes_wanted.emit("space.gif", data)
+
+    def _end_film(self) -> None:
+        self._filming.stop()
+        self._film = None
+        self.moving.setText(shown(say("scene.save-moving-picture")))
+        self.words.setText(shown(say("scene.drag-a-part-to-turn-it")))
 
     def _take_off(self, part: Component) -> None:
         """Leave a part out of the picture; all of them are back with *Show all parts*."""
@@ -201,6 +305,7 @@ class SpacePage(QWidget):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's box in the engaged gear."""
+        self._sleeves, self.view.binds = None, None
         vehicle, situation = evaluation.vehicle, evaluation.situation
         self.view.empty = why_no_place(vehicle)
         rpm = situation.motor_rpm
@@ -222,6 +327,7 @@ class SpacePage(QWidget):
         self.view.show_stage(evaluation, stage)
         if self.apart.value():
             self._spread()
+        self._show_flow()
         for widget in (
             self.run,
             self.play,

@@ -81,6 +81,7 @@ class LayoutTab(PagedTab):
         """The box in space, made when it is first looked at."""
         made = self.added(SpacePage(self.session, self.theme))
         made.pictures_wanted.connect(self.pictures_wanted)
+        made.bytes_wanted.connect(self.bytes_wanted)
         return made
 
     @cached_property
