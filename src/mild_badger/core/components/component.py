@@ -86,6 +86,11 @@ ComponentKind = Literal[
     "rack",
     "worm",
     "worm wheel",
+    "frame rail",
+    "floor",
+    "steering rod",
+    "steering arm",
+    "kingpin",
     "other",
 ]
 Point = tuple[float, float]

@@ -2,16 +2,19 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from mild_badger.core.axle.road_state import Road
+from mild_badger.core.components.chassis_parts import chassis_parts
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.drive_line import drive_line_parts
-from mild_badger.core.components.equipment import whole_vehicle
+from mild_badger.core.components.equipment import WholeVehicle, whole_vehicle
 from mild_badger.core.components.vehicle_parts import levers_of, main_components
 from mild_badger.core.layout.turning import shaft_rpm
 from mild_badger.core.scene.mesh import Floats
 from mild_badger.core.scene.motion import STRAIGHT, Shift, roles_of, shift_to, turns_of
 from mild_badger.core.structure.lever_place import LeverPlace
+from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Stage", "drive_line_stage", "stage_of"]
@@ -70,7 +73,7 @@ def stage_of(
         return None
     lever_drive = vehicle.box.lever is not None
     if whole:
-        parts = whole_vehicle(vehicle, gear if lever_drive else None).components
+        parts = _with_chassis(vehicle, whole_vehicle(vehicle, gear if lever_drive else None))
     else:
         parts = box.components
     levers = levers_of(vehicle)
@@ -83,6 +86,18 @@ def stage_of(
         shaft_rpm(vehicle, gear, motor_rpm),
         torques or {},
     )
+
+
+@lru_cache(maxsize=4)
+def _chassis(this: ThisVehicle, same: Same[WholeVehicle]) -> tuple[Component, ...]:
+    parts = same.it.components
+    wheels = [part for part in parts if part.kind == "wheel"]
+    return *parts, *chassis_parts(this.vehicle, wheels)
+
+
+def _with_chassis(vehicle: Vehicle, whole: WholeVehicle) -> tuple[Component, ...]:
+    """Add frame, floor and steering; the same parts for the same vehicle."""
+    return _chassis(ThisVehicle(vehicle), Same(whole))
 
 
 def drive_line_stage(

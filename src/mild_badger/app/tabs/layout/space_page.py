@@ -157,7 +157,7 @@ class SpacePage(QWidget):
         made = QSlider(Qt.Orientation.Horizontal)
         made.setRange(0, STEPS)
         made.setValue(value)
-        made.setFixedWidth(110)
+        made.setFixedWidth(84)
         made.setAccessibleName(shown(name))
         made.setToolTip(shown(name))
         return made
