@@ -1,6 +1,7 @@
 """The slot diagram: input shafts below, selector shafts above, a sleeve a column."""
 
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
@@ -13,10 +14,13 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.turning import shaft_turns
 from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.shift.slots import SlotColumn, SlotView
+from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
+from mild_badger.core.vehicle.bodies import input_shaft, selector_shaft
 from mild_badger.core.words import word
 
 __all__ = ["SlotDiagram"]
@@ -45,6 +49,7 @@ class SlotDiagram(Canvas):
         super().__init__(theme)
         self._school = RatioConvention.TURNS_IN
         self._places: list[_Place] = []
+        self._turns: dict[str, Fraction | None] = {}
         self._cursor: tuple[int, Face] = (1, "front")
         self._pressed: _Place | None = None
         self._drag: QPointF | None = None
@@ -116,6 +121,10 @@ class SlotDiagram(Canvas):
                 ),
             ]
 
+    def show_evaluation(self, evaluation: Evaluation) -> None:
+        self._turns = shaft_turns(evaluation.vehicle, evaluation.situation.gear)
+        super().show_evaluation(evaluation)
+
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         self._rows(painter, evaluation)
         for column in evaluation.columns:
@@ -165,15 +174,26 @@ class SlotDiagram(Canvas):
         front, back = self._box(column.number, "front"), self._box(column.number, "back")
         x = front.center().x()
         painter.setFont(text_font("small", bold=True))
-        for y, sign in ((32.0, column.selector_sign), (back.bottom() + 46, column.input_sign)):
+        vehicle = evaluation.vehicle
+        places = architecture_of(vehicle.box).places(vehicle.box)
+        by_row = isinstance(places, Columns) and places.by_row
+        selector, feed = selector_shaft(column.number), input_shaft(column.number if by_row else 1)
+        for y, shaft, usual in (
+            (32.0, selector, column.selector_sign),
+            (back.bottom() + 46, feed, column.input_sign),
+        ):
+            # as it turns in the engaged gear; in neutral as it would while the box drives plus
+            turns = self._turns.get(shaft)
+            sign = (1 if turns > 0 else -1) if turns else usual
             painter.setPen(pen(tokens.ink, 1.4))
             painter.setBrush(tokens.paper)
-            painter.drawEllipse(QPointF(x, y), 12, 12)
-            arc_arrow(painter, QPointF(x, y), 18, clockwise=sign > 0, middle_deg=90)
+            painter.drawEllipse(QPointF(x, y), 15, 15)
+            arc_arrow(painter, QPointF(x, y), 21, clockwise=sign > 0, middle_deg=90)
+            letter = shaft_letter(vehicle, shaft)
             painter.drawText(
-                QRectF(x - 10, y - 10, 20, 20),
+                QRectF(x - 15, y - 10, 30, 20),
                 int(Qt.AlignmentFlag.AlignCenter),
-                "+" if sign > 0 else "−",
+                f"{letter} {'+' if sign > 0 else '−'}".strip(),
             )
         gear = evaluation.situation.gear
         position = 0
