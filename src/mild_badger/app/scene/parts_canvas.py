@@ -42,6 +42,8 @@ class PartsCanvas(SpaceCanvas):
         self.hidden: frozenset[str] = frozenset()
         self.taken_off: frozenset[str] = frozenset()
         """Kinds, and keys of parts, that are left out."""
+        self.bendable = False
+        """Whether shafts are made so that they can be drawn bent."""
         self._parts: tuple[Component, ...] = ()
         self._scene: Scene | None = None
         self._made = 0
@@ -73,7 +75,7 @@ class PartsCanvas(SpaceCanvas):
         if self._made >= len(self._parts):
             self._gathering.stop()
             if self._parts:
-                self._scene = scene_of(self._parts)
+                self._scene = scene_of(self._parts, bendable=self.bendable)
                 self.gathered()
         self.update()
 

@@ -16,6 +16,8 @@ from mild_badger.core.components.component import Component, along_to_z
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_n_mm
 from mild_badger.core.message import say
+from mild_badger.core.scene.bend import Bending, bent_corners
+from mild_badger.core.scene.camera import Camera
 from mild_badger.core.scene.flow import FlowLine
 from mild_badger.core.scene.mesh import Floats, placed_corners
 from mild_badger.core.scene.motion import Shift, alongs_of, between, drum_turns, shifted
@@ -49,6 +51,8 @@ class SpaceView(PartsCanvas):
         self.turned = 0.0
         self.flow: tuple[FlowLine, ...] = ()
         """The torque's way, drawn as wide as it is large; none where it is not asked for."""
+        self.bending: Bending | None = None
+        """How shafts bend, where that is to be seen."""
         self.binds: tuple[float, float] | None = None
         """Between which turns of the motor a locked train has play."""
         self.by_page = False
@@ -58,6 +62,7 @@ class SpaceView(PartsCanvas):
         self._from: Shift | None = None
         self._share = 1.0
         self._turns: Floats = np.zeros(0)
+        self._kept: Camera | None = None
         self._ahead: tuple[Floats, Floats] = (self._turns, self._turns)
         self._settled = 1.0
 
@@ -65,6 +70,22 @@ class SpaceView(PartsCanvas):
     def stage(self) -> Stage | None:
         """What is shown, and how it stands."""
         return self._stage
+
+    def show_bent(self, bending: Bending | None) -> None:
+        """Draw shafts bent, or straight for None."""
+        self.bending = bending
+        if (bending is not None) != self.bendable:  # shapes of other corners
+            self.bendable = bending is not None
+            eye = self.camera
+            self.take_parts(self.parts)
+            self._kept = eye
+        self.redraw()
+
+    def gathered(self) -> None:
+        super().gathered()
+        if self._kept is not None:
+            self.camera, self._kept = self._kept, None
+            self.redraw()
 
     def turn_on(self, motor_turns: float) -> None:
         """Turn the motor on by so much."""
@@ -190,7 +211,10 @@ class SpaceView(PartsCanvas):
         if self.apart is not None:
             moves = self.apart + moves[:, None] * np.array((0.0, 0.0, along_to_z(1.0)))
         turned = self._angles() + drum_turns(stage.parts, now)
-        return placed_corners(scene, parts, turned, moves)
+        corners = placed_corners(scene, parts, turned, moves)
+        if self.bending is None:
+            return corners
+        return bent_corners(corners, scene, parts, self.bending)
 
     def roles(self) -> list[str]:
         stage = self._stage

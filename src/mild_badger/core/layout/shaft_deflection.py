@@ -4,7 +4,7 @@ Every tooth pushes its gear along the line of centres and across it; all the pus
 it together, between all the supports it has. No losses are taken off, which is on the safe side.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import cos, hypot, pi, radians, sqrt, tan
@@ -31,6 +31,7 @@ __all__ = [
     "WallLoad",
     "function_holds_n_mm",
     "separations",
+    "shaft_bends",
     "share_held",
     "tooth_skip_torque_n_mm",
     "wall_loads",
@@ -206,14 +207,65 @@ def _loaded(vehicle: Vehicle, stack: Stack, run: _Run) -> list[_Mesh]:
     return loads
 
 
-def _bent(vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool) -> list[np.ndarray]:
-    """How each mesh's line moves, in mm; ``beside`` puts a support next to every gear."""
-    kit = vehicle.kit
-    stiffness = kit.shaft_modulus_mpa * pi * kit.shaft_diameter_mm**4 / 64
+def shaft_bends(
+    vehicle: Vehicle, stack: Stack, gear: str, places: Mapping[str, tuple[float, ...]]
+) -> dict[str, np.ndarray]:
+    """Give how far shafts bend at the motor's stall torque in a gear, seen from the input end.
+
+    Parameters
+    ----------
+    vehicle, stack
+        The box where it has its place.
+    gear
+        The engaged gear.
+    places
+        For every shaft where it is looked at, mm from the front outer wall's outer face.
+
+    Returns
+    -------
+    dict of ndarray of shape (places, 2)
+        To the right and up, mm; of the shafts that are loaded and held in two places.
+    """
+    run = next((run for run in _runs(vehicle, stack) if run.name == gear), None)
+    if run is None:
+        return {}
+    loads = _pushes(stack, _loaded(vehicle, stack, run))
+    stiffness = _stiffness(vehicle.kit)
+    bends: dict[str, np.ndarray] = {}
+    for shaft, pushes in loads.items():
+        supports = _supports(stack, stack.rods[shaft])
+        looked = places.get(shaft, ())
+        if len(set(supports)) < 2 or not looked:
+            continue
+        pushed = tuple(at for _, at, _ in pushes)
+        every = tuple(dict.fromkeys((*looked, *pushed)))
+        per_newton = influence(supports, every, stiffness)
+        total = np.zeros((len(every), 2))
+        for _, at, push in pushes:
+            total[every.index(at)] += push
+        shifts = per_newton @ total
+        bends[shaft] = np.array([shifts[every.index(at)] for at in looked])
+    return bends
+
+
+def _stiffness(kit: Kit) -> float:
+    """Give a shaft's stiffness in bending, N·mm²: that of a round bar."""
+    return float(kit.shaft_modulus_mpa * pi * kit.shaft_diameter_mm**4 / 64)
+
+
+def _pushes(stack: Stack, meshes: list[_Mesh]) -> dict[str, list[tuple[str, float, np.ndarray]]]:
+    """List for every shaft the bodies that are pushed, where, and how hard, N."""
     loads: dict[str, list[tuple[str, float, np.ndarray]]] = {}
     for mesh in meshes:
         for disc, push in ((mesh.one, -mesh.push), (mesh.other, mesh.push)):
             loads.setdefault(disc.shaft, []).append((disc.body, stack.middle_mm(disc.slab), push))
+    return loads
+
+
+def _bent(vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool) -> list[np.ndarray]:
+    """How each mesh's line moves, in mm; ``beside`` puts a support next to every gear."""
+    kit = vehicle.kit
+    stiffness, loads = _stiffness(kit), _pushes(stack, meshes)
     moved: dict[str, np.ndarray] = {}
     for shaft, pushes in loads.items():
         places = tuple(dict.fromkeys(at for _, at, _ in pushes))

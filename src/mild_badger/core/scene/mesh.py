@@ -19,6 +19,7 @@ __all__ = [
     "Ints",
     "Mesh",
     "Scene",
+    "bendable_mesh",
     "gathered",
     "mesh_of",
     "placed",
@@ -28,6 +29,8 @@ __all__ = [
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
+FINE_MM = 6.0
+"""How far apart corners are along a shaft that bends."""
 THIN_MM = 0.08
 """By how much a drawn outline may differ from the true one."""
 
@@ -69,6 +72,21 @@ def mesh_of(part: Component) -> Mesh:
     return _mesh(part.solid, part.cuts)
 
 
+@lru_cache(maxsize=128)
+def _fine_mesh(solid: tuple[Prism, ...], cuts: tuple[Prism, ...]) -> Mesh:
+    raw = joined(solid, THIN_MM)
+    if cuts:
+        raw = raw - joined(cuts, THIN_MM)
+    found = raw.refine_to_length(FINE_MM).to_mesh()
+    corners = np.asarray(found.vert_properties)[:, :3].astype(np.float64)
+    return Mesh(corners, np.asarray(found.tri_verts).astype(np.int64))
+
+
+def bendable_mesh(part: Component) -> Mesh:
+    """Give a shaft's shape with corners along its length, so that it can be drawn bent."""
+    return _fine_mesh(part.solid, part.cuts) if part.kind == "shaft" else mesh_of(part)
+
+
 def gathered(meshes: Sequence[Mesh]) -> Scene:
     """Gather the faces of shapes."""
     counts = [len(mesh.corners) for mesh in meshes]
@@ -79,9 +97,9 @@ def gathered(meshes: Sequence[Mesh]) -> Scene:
     return Scene(tuple(meshes), starts, whole, owner.astype(np.int64))
 
 
-def scene_of(parts: Sequence[Component]) -> Scene:
-    """Gather the parts' faces."""
-    return gathered([mesh_of(part) for part in parts])
+def scene_of(parts: Sequence[Component], *, bendable: bool = False) -> Scene:
+    """Gather the parts' faces; of shafts that are to bend finer ones."""
+    return gathered([bendable_mesh(part) if bendable else mesh_of(part) for part in parts])
 
 
 def placed(scene: Scene, turns: Floats, places: Floats) -> Floats:

@@ -18,16 +18,19 @@ from mild_badger.core.components.component import Component
 from mild_badger.core.driveline.assemble import shifter_state_for
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.performance.power import body_torques
 from mild_badger.core.scene.attempt import attempt
+from mild_badger.core.scene.bend import bending_of
 from mild_badger.core.scene.camera import VIEWS, ViewName
 from mild_badger.core.scene.film import Film
 from mild_badger.core.scene.flow import torque_flow
 from mild_badger.core.scene.motion import shift_by, turns_of
 from mild_badger.core.scene.stage import stage_of
 from mild_badger.core.shift.drum import SIDES
+from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.workshop.assembly import assembly_plan
 from mild_badger.core.workshop.ways_in import apart_moves
 
@@ -113,6 +116,8 @@ class SpacePage(QWidget):
         self.walls.toggled.connect(lambda _on: self._hide())
         self.flow = QCheckBox(shown(say("scene.torque-as-width")))
         self.flow.toggled.connect(lambda _on: self._show_flow())
+        self.bends = QCheckBox(shown(say("scene.shafts-bent-at-stall")))
+        self.bends.toggled.connect(lambda _on: self._show_bent())
         self.moving = button(say("scene.save-moving-picture"), self._save_moving)
         self.save = button(
             say("scene.save-picture"), lambda: self.pictures_wanted.emit({"space": self.view})
@@ -137,6 +142,7 @@ class SpacePage(QWidget):
             self.apart,
             self.walls,
             self.flow,
+            self.bends,
             self.all_parts,
             self.save,
             self.moving,
@@ -234,6 +240,21 @@ class SpacePage(QWidget):
                 self.session.vehicle, situation.gear, stage.parts, stage.torques
             )
         self.view.redraw()
+
+    def _show_bent(self) -> None:
+        """Draw shafts bent by the motor's stall torque, where that is asked for."""
+        vehicle, gear = self.session.vehicle, self.session.situation.gear
+        bending = bending_of(vehicle, gear, self.view.parts) if self.bends.isChecked() else None
+        if self.bends.isChecked() or self.view.bending is not None:
+            self.view.show_bent(bending)
+        if bending is not None:
+            words = say(
+                "scene.bending-drawn",
+                factor=bending.factor,
+                shaft=shaft_letter(vehicle, bending.shaft),
+                most=in_mm(bending.most_mm, 2),
+            )
+            self.words.setText(shown(words))
 
     def _save_moving(self) -> None:
         """Film what runs, or one slow turn, frame by frame; pressed again it is given up."""
@@ -340,3 +361,4 @@ class SpacePage(QWidget):
             widget.setEnabled(stage is not None)
         self.deep.setEnabled(stage is not None and bool(self.cuts.currentData()))
         self.words.setText(shown(say("scene.drag-a-part-to-turn-it")) if stage is not None else "")
+        self._show_bent()
