@@ -58,12 +58,14 @@ def main() -> None:
     eye = Camera().fitted(placed_corners(scene, parts, stage.turns * 0, alongs), SIZE)
     small = (SIZE[0] // COARSE, SIZE[1] // COARSE)
     moving, still, fills = [], [], []
+    rough = scene_of(stage.parts, rough=True)
     for number in range(FRAMES):
         start = time.perf_counter()
-        corners = placed_corners(scene, parts, stage.turns * (0.01 * number), alongs)
+        corners = placed_corners(rough, parts, stage.turns * (0.01 * number), alongs)
         coarse = replace(eye, scale=eye.scale / COARSE)
-        picture_of(scene, corners, coarse, small, paints=PAINTS, roles=roles)
+        picture_of(rough, corners, coarse, small, paints=PAINTS, roles=roles)
         moving.append(time.perf_counter() - start)
+        corners = placed_corners(scene, parts, stage.turns * (0.01 * number), alongs)
         if number % 5 == 0:
             start = time.perf_counter()
             picture_of(scene, corners, eye, SIZE, paints=PAINTS, roles=roles, fine=FINE)

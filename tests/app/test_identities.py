@@ -68,7 +68,7 @@ def test_no_page_shows_an_id(
                 window.grab()
                 if key == "play":
                     slider = tab.play_page.slider  # type: ignore[attr-defined]
-                    for value in range(0, slider.maximum() + 1, max(slider.maximum() // 20, 1)):
+                    for value in range(0, slider.maximum() + 1, max(slider.maximum() // 6, 1)):
                         slider.setValue(value)
                         assert [text for text in texts(tab) if MARK in text] == []
         shown = [text for text in texts(window) if MARK in text]

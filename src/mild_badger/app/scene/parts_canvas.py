@@ -46,6 +46,7 @@ class PartsCanvas(SpaceCanvas):
         """Whether shafts are made so that they can be drawn bent."""
         self._parts: tuple[Component, ...] = ()
         self._scene: Scene | None = None
+        self._rough: Scene | None = None
         self._made = 0
         self._gathering = QTimer(self)
         self._gathering.timeout.connect(self._gather)
@@ -58,7 +59,7 @@ class PartsCanvas(SpaceCanvas):
     def take_parts(self, parts: Sequence[Component]) -> None:
         """Show other parts; none says what is empty."""
         self._parts = tuple(parts)
-        self._scene, self._made = None, 0
+        self._scene, self._rough, self._made = None, None, 0
         self.forget()
         if self._parts:
             self._gathering.start()
@@ -69,14 +70,21 @@ class PartsCanvas(SpaceCanvas):
         """Make the parts' shapes, a few at a time, so that the window never waits for them."""
         clock = QElapsedTimer()
         clock.start()
-        while self._made < len(self._parts) and clock.elapsed() < SLICE_MS:
-            mesh_of(self._parts[self._made])
+        count = len(self._parts)
+        rough = self._scene is not None  # what moves is made simpler, once the rest is there
+        while self._made < count and clock.elapsed() < SLICE_MS:
+            mesh_of(self._parts[self._made], rough=rough)
             self._made += 1
-        if self._made >= len(self._parts):
-            self._gathering.stop()
-            if self._parts:
-                self._scene = scene_of(self._parts, bendable=self.bendable)
-                self.gathered()
+        if self._made >= count:
+            self._made = 0
+            if rough or not self._parts:
+                self._gathering.stop()
+                self._rough = scene_of(self._parts, rough=True) if self._parts else None
+                return
+            self._scene = scene_of(self._parts, bendable=self.bendable)
+            if self.bendable:
+                self._gathering.stop()
+            self.gathered()
         self.update()
 
     def gathered(self) -> None:
@@ -89,7 +97,7 @@ class PartsCanvas(SpaceCanvas):
         return say("scene.parts-in-space", count_of_parts=len(self._parts))
 
     def shapes(self) -> Scene | None:
-        return self._scene
+        return self._rough if self.roughly and self._rough is not None else self._scene
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         if self._parts and self._scene is None:

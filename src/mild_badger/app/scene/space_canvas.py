@@ -57,6 +57,8 @@ class SpaceCanvas(Canvas):
         self._image: QImage | None = None
         self._fine = False
         self._coarse = COARSE
+        self.roughly = False
+        """Whether simpler shapes will do, for a picture that moves."""
         self._gliding: tuple[Camera, Camera, float] | None = None
         self._pressed: tuple[QPointF, QPointF, int] | None = None
         self._timer = QTimer(self)
@@ -256,7 +258,9 @@ class SpaceCanvas(Canvas):
 
         Of a ``strip``, from a row on so many, only that.
         """
+        self.roughly = coarse > 1
         shapes, corners = self.shapes(), self.corners()
+        self.roughly = False
         if shapes is None or corners is None:
             return None
         wide, high = self._size()

@@ -31,8 +31,8 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 FINE_MM = 6.0
 """How far apart corners are along a shaft that bends."""
-THIN_MM = 0.08
-"""By how much a drawn outline may differ from the true one."""
+THIN_MM, ROUGH_MM = 0.08, 0.35
+"""By how much a drawn outline may differ from the true one: where it stands, and where it moves."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,19 +57,19 @@ class Scene:
     owner: Ints
 
 
-@lru_cache(maxsize=512)
-def _mesh(solid: tuple[Prism, ...], cuts: tuple[Prism, ...]) -> Mesh:
-    raw = joined(solid, THIN_MM)
+@lru_cache(maxsize=1024)
+def _mesh(solid: tuple[Prism, ...], cuts: tuple[Prism, ...], thin_mm: float) -> Mesh:
+    raw = joined(solid, thin_mm)
     if cuts:
-        raw = raw - joined(cuts, THIN_MM)
+        raw = raw - joined(cuts, thin_mm)
     found = raw.to_mesh()
     corners = np.asarray(found.vert_properties)[:, :3].astype(np.float64)
     return Mesh(corners, np.asarray(found.tri_verts).astype(np.int64))
 
 
-def mesh_of(part: Component) -> Mesh:
-    """Give a part's shape about its own place, unturned."""
-    return _mesh(part.solid, part.cuts)
+def mesh_of(part: Component, *, rough: bool = False) -> Mesh:
+    """Give a part's shape about its own place, unturned; a ``rough`` one for what moves."""
+    return _mesh(part.solid, part.cuts, ROUGH_MM if rough else THIN_MM)
 
 
 @lru_cache(maxsize=128)
@@ -97,9 +97,11 @@ def gathered(meshes: Sequence[Mesh]) -> Scene:
     return Scene(tuple(meshes), starts, whole, owner.astype(np.int64))
 
 
-def scene_of(parts: Sequence[Component], *, bendable: bool = False) -> Scene:
-    """Gather the parts' faces; of shafts that are to bend finer ones."""
-    return gathered([bendable_mesh(part) if bendable else mesh_of(part) for part in parts])
+def scene_of(parts: Sequence[Component], *, bendable: bool = False, rough: bool = False) -> Scene:
+    """Gather the parts' faces; of shafts that are to bend finer ones, for what moves rough ones."""
+    if bendable:
+        return gathered([bendable_mesh(part) for part in parts])
+    return gathered([mesh_of(part, rough=rough) for part in parts])
 
 
 def placed(scene: Scene, turns: Floats, places: Floats) -> Floats:

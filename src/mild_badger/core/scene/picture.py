@@ -108,8 +108,16 @@ def picture_of(
     if section is not None:
         cut = section.sign * (corners[:, section.axis] - section.at_mm)
     seen = rastered(seen_at, faces, (wide, high), cut)
-    parts = np.append(scene.owner[rows], -1)  # the last row stands for no face
-    normals = _normals(corners, faces, eye)
+    # of all faces only those that are seen matter from here on
+    hit = np.zeros(len(faces) + 1, dtype=bool)
+    hit[seen.face] = True  # no face, −1, marks the last one
+    visible = np.flatnonzero(hit[:-1])
+    place = np.full(len(faces) + 1, len(visible), dtype=np.int32)
+    place[visible] = np.arange(len(visible), dtype=np.int32)
+    seen = Seen(place[seen.face], seen.near, seen.inside)
+    # the last row stands for no face
+    parts = np.append(scene.owner[rows][visible], -1)
+    normals = _normals(corners, faces[visible], eye)
     pixels = _painted(seen, parts, normals, paints, roles)
     if section is not None:
         _hatched(pixels, seen, paints, fine)
@@ -170,6 +178,7 @@ def _inked(
 ) -> None:
     """Ink pixels where parts, edges or depths part, in the ink of the nearer part."""
     paints, roles, scale = paint
+    none = len(parts) - 1
     inks = {
         "run": paints.run_ink,
         "marked": paints.run_ink,
@@ -191,7 +200,7 @@ def _inked(
         apart = parts[a] != parts[b]
         angle = np.einsum("ij,ij->i", normals[a], normals[b])
         jump = np.zeros(len(a))
-        both = (a >= 0) & (b >= 0)
+        both = (a < none) & (b < none)
         jump[both] = np.abs(near[first[both]] - near[second[both]])
         cut = inside[first] & inside[second]  # one flat cut, whatever lies behind it
         # what a face seen at a slant goes back from pixel to pixel is no step
