@@ -1,13 +1,13 @@
 """Pictures of the main views, made from the demo data (also docs/screenshots)."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from mild_badger.app.kits.editor import KitDialog
-from mild_badger.app.settings import own_kits_folder
+from mild_badger.app.scene.space_canvas import SpaceCanvas
 from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.tabs.layout.tab import LayoutTab
@@ -77,13 +77,13 @@ def take_shots(app: QApplication, window: Window, folder: Path) -> list[Path]:
             tab.show_page("steering")
             tab.steering_page.slider.setValue(70)
             take("axle-steering")
+            _lesson(tab, take)
             tab.show_page("turn")
         if title == "Road":
             _drive(tab, take)
         if isinstance(tab, TrialTab):
             tab.list_page.begin_anew()
             window.session.undo_stack.clear()
-    take("kit", KitDialog(window.session, own_kits_folder(), window))
     _tractor(window, take)
     _machine(window, take, "crane", "machine")
     return made
@@ -128,17 +128,37 @@ def _whole(window: Window, tab: LayoutTab, take: Callable[[str], None]) -> None:
     tab.show_page("train")
 
 
+def _lesson(tab: AxleTab, take: Callable[[str], None]) -> None:
+    """Draw a step of the lesson on differentials, its left wheel held and turned a little."""
+    tab.show_page("lesson")
+    page = tab.lesson_page
+    page.choose_course("differential")
+    page.show_step(8)
+    page.acts["hold left"].setChecked(True)
+    page.view.motion = page.step.move(
+        page.view.motion, replace(page.view.doing, turning=True), page.view.setting, 1.3
+    )
+    page.view.do(page.view.doing)
+    page.view.redraw()
+    _standing(page.view)
+    take("axle-lesson")
+
+
 def _space(tab: LayoutTab, take: Callable[[str], None], name: str) -> None:
     """Draw the box in space, once its picture is made and stands."""
     tab.show_page("space")
-    view = tab.space_page.view
+    _standing(tab.space_page.view)
+    take(name)
+    tab.show_page("train")
+
+
+def _standing(view: SpaceCanvas) -> None:
+    """Wait until a picture in space is made and drawn finely."""
     loop, looked = QEventLoop(), QTimer()
     looked.timeout.connect(lambda: loop.quit() if view.drawn_finely else None)
     looked.start(50)
     QTimer.singleShot(20_000, loop.quit)
     loop.exec()
-    take(name)
-    tab.show_page("train")
 
 
 def _drive(tab: Tab, take: Callable[[str], None]) -> None:
@@ -193,6 +213,7 @@ def _together(window: Window, take: Callable[[str], None]) -> None:
         for step in steps[:11]:
             window.session.do(tick_step(window.session.vehicle, step, done=True))
         tab.assembly_page.table.setCurrentCell(11, 1)
+        _standing(tab.assembly_page.view)
         take("workshop-assembly")
         tab.show_page("book")
         book = tab.book_page
@@ -214,8 +235,10 @@ def _shifters(window: Window, tab: ShiftTab, take: Callable[[str], None]) -> Non
     window.session.show(sweeper.model_copy(update={"shifting": shifting}))
     window.session.engage("2")
     window.session.do(propose_places(window.session.vehicle))
-    tab.show_page("actuator")
-    take("shift-drum")
+    tab.show_page("play")
+    tab.play_page.go_to(0.62 * tab.play_page.seconds)
+    _standing(tab.play_page.space)
+    take("shift-play")
     window.session.show(sweeper)
     window.session.engage("2")
     tab.show_page("functions")

@@ -185,7 +185,10 @@ class SpaceView(PartsCanvas):
     def _angles(self) -> Floats:
         """Give by how much each part has turned from how it is drawn, rad."""
         start, end = self._ahead
-        angles: Floats = self._turns * self.turned + start + (end - start) * self._settled
+        turned: Floats | float = self.turned
+        if self._stage is not None and self._stage.ratchets is not None:
+            turned = self._stage.ratchets.turned(self.turned)
+        angles: Floats = self._turns * turned + start + (end - start) * self._settled
         return angles
 
     def run(self, rpm: float) -> None:
@@ -207,6 +210,8 @@ class SpaceView(PartsCanvas):
             return None
         now = self._now()
         parts = shifted(stage.parts, now, stage.levers)
+        if stage.ratchets is not None:
+            parts = stage.ratchets.shown(parts, self.turned)
         moves = alongs_of(stage.parts, now)
         if self.apart is not None:
             moves = self.apart + moves[:, None] * np.array((0.0, 0.0, along_to_z(1.0)))

@@ -11,8 +11,10 @@ from mild_badger.core.components.drive_line import drive_line_parts
 from mild_badger.core.components.equipment import WholeVehicle, whole_vehicle
 from mild_badger.core.components.vehicle_parts import levers_of, main_components
 from mild_badger.core.layout.turning import shaft_rpm
+from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.scene.mesh import Floats
 from mild_badger.core.scene.motion import STRAIGHT, Shift, roles_of, shift_to, turns_of
+from mild_badger.core.scene.ratchets import RatchetMotion, ratchet_motion
 from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
@@ -25,7 +27,8 @@ class Stage:
     """Parts in space as they stand in a gear.
 
     ``turns`` is how far each turns for one turn of the motor, rad; ``roles`` how each is drawn;
-    ``rpm`` the speeds of what turns, ``torques`` what bodies on the way of the power pass on, N·mm.
+    ``rpm`` the speeds of what turns, ``torques`` what bodies on the way of the power pass on, N·mm;
+    ``ratchets`` is how a lever drive moves that is the box.
     """
 
     parts: tuple[Component, ...]
@@ -35,6 +38,7 @@ class Stage:
     shift: Shift
     rpm: Mapping[str, float] = field(default_factory=dict)
     torques: Mapping[str, float] = field(default_factory=dict)
+    ratchets: RatchetMotion | None = None
 
     def rpm_of(self, part: Component) -> float | None:
         """Give a part's speed, signed as the drivetrain counts; None for what does not turn."""
@@ -85,7 +89,18 @@ def stage_of(
         shift_to(vehicle, gear, levers),
         shaft_rpm(vehicle, gear, motor_rpm),
         torques or {},
+        _ratchets(vehicle, parts, gear),
     )
+
+
+def _ratchets(
+    vehicle: Vehicle, parts: tuple[Component, ...], gear: str | None
+) -> RatchetMotion | None:
+    """Move a lever drive with its fulcrum where it is seen in a gear."""
+    if vehicle.box.lever is None:
+        return None
+    seen = lever_seen(vehicle, gear)
+    return ratchet_motion(vehicle, parts, gear, None if seen is None else seen.fulcrum_mm)
 
 
 @lru_cache(maxsize=4)
