@@ -13,7 +13,8 @@ from pytestqt.qtbot import QtBot
 
 from mild_badger.app.scene.part_menu import part_menu
 from mild_badger.app.scene.space_view import SpaceView
-from mild_badger.app.tabs.layout.space_page import FILM_FRAMES, SpacePage
+from mild_badger.app.tabs.layout import space_page
+from mild_badger.app.tabs.layout.space_page import SpacePage
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
@@ -23,6 +24,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from telling import tells
 
 LEFT = Qt.MouseButton.LeftButton
+FRAMES = 10
 OpenWindow = Callable[..., Window]
 
 
@@ -222,8 +224,9 @@ def test_a_box_without_a_place_says_so(qtbot: QtBot, open_window: OpenWindow) ->
 
 
 def test_a_second_sleeve_is_stopped_and_the_torque_is_seen_and_filmed(
-    qtbot: QtBot, open_window: OpenWindow
+    qtbot: QtBot, open_window: OpenWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    monkeypatch.setattr(space_page, "FILM_FRAMES", FRAMES)
     window, page = opened(qtbot, open_window, "1")
     view, vehicle = page.view, window.session.vehicle
     mine = next(iter(vehicle.box.engaged("1")))
@@ -253,9 +256,9 @@ def test_a_second_sleeve_is_stopped_and_the_torque_is_seen_and_filmed(
     name, data = written.args
     assert name == "space.gif"
     with Image.open(io.BytesIO(data)) as film:
-        assert getattr(film, "n_frames", 1) == FILM_FRAMES
+        assert getattr(film, "n_frames", 1) == FRAMES
         first = np.asarray(film.convert("RGB")).astype(int)
-        film.seek(FILM_FRAMES // 2)
+        film.seek(FRAMES // 2)
         assert np.abs(np.asarray(film.convert("RGB")).astype(int) - first).max() > 60
 
 

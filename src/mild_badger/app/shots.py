@@ -19,7 +19,6 @@ from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.errors import FileAccessError
-from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
 from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.record_reading import take_reading
@@ -229,12 +228,12 @@ def _together(window: Window, take: Callable[[str], None]) -> None:
 
 def _shifters(window: Window, tab: ShiftTab, take: Callable[[str], None]) -> None:
     """Draw the drum, and the sweeper's function box."""
-    sweeper = demo_vehicle("larkholm-street-sweeper")
-    drum = {"actuation": "drum"}
-    shifting = sweeper.shifting.model_copy(update=drum)
-    window.session.show(sweeper.model_copy(update={"shifting": shifting}))
+    tractor, sweeper = (
+        demo_vehicle(f"larkholm-{name}") for name in ("timber-tractor", "street-sweeper")
+    )
+    shifting = tractor.shifting.model_copy(update={"actuation": "drum"})
+    window.session.show(tractor.model_copy(update={"shifting": shifting}))
     window.session.engage("2")
-    window.session.do(propose_places(window.session.vehicle))
     tab.show_page("play")
     tab.play_page.go_to(0.62 * tab.play_page.seconds)
     _standing(tab.play_page.space)

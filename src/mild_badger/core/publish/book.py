@@ -26,6 +26,7 @@ from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, S
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.sheet import gear_table
 from mild_badger.core.publish.sketch import HIGH, WIDE
+from mild_badger.core.publish.space_picture import space_picture
 from mild_badger.core.publish.term_pictures import TERM_PICTURES, sketch_of
 from mild_badger.core.publish.tiles import draw_tiles
 from mild_badger.core.publish.work import Work, describe_scale, draw_fitted
@@ -163,7 +164,11 @@ def _cover(work: Work) -> None:
             font="Figure",
             color=color,
         )
-        draw_fitted(work, path_figure(evaluation, gear), 56, 74, most=1.0)
+        picture = space_picture(vehicle, gear.id, (RIGHT - LEFT, 74))
+        if picture is None:
+            draw_fitted(work, path_figure(evaluation, gear), 56, 74, most=1.0)
+        else:
+            book.picture(LEFT, 56, (RIGHT - LEFT, 74), picture)
     y = gear_table(book, evaluation, work.school, 142)
     counts = Counter(f.severity for f in evaluation.findings)
     kinds = ", ".join(

@@ -7,7 +7,7 @@ from datetime import date
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
-from reportlab.lib.utils import simpleSplit
+from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
@@ -82,6 +82,12 @@ class Page:
             "centre": self.canvas.drawCentredString,
         }[align]
         draw(x * mm, (HEIGHT - y) * mm, words)
+
+    def picture(self, x: float, y: float, size: tuple[float, float], png: bytes) -> None:
+        """Draw a picture with its upper left corner at a place, so many mm wide and high."""
+        image = ImageReader(io.BytesIO(png))
+        wide, high = size
+        self.canvas.drawImage(image, x * mm, (HEIGHT - y - high) * mm, wide * mm, high * mm)
 
     def paragraph(
         self,
