@@ -20,6 +20,7 @@ from mild_badger.core.figures import plain
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import SearchSettings
 from mild_badger.files.kit_file import load_kit
@@ -477,3 +478,25 @@ def test_a_set_without_any_error_is_drawn(qtbot: QtBot, open_window: OpenWindow)
     qtbot.waitUntil(lambda: bool(tab.set_panel.chart._points), timeout=60_000)
     assert {p.found.worst_error_percent for p in tab.set_panel.chart._points} == {0.0}
     assert not tab.set_panel.chart.grab().isNull()
+
+
+def test_the_way_of_the_power_is_seen_in_space(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window.session.engage("2")
+    window.show_tab("Ratios")
+    tab = window.tab
+    assert isinstance(tab, RatiosTab)
+    tab.in_space.click()
+    qtbot.waitUntil(lambda: tab.space.drawn_finely)
+    second = set(tab.space.parts)
+    assert {"gear", "shaft", "sleeve"} <= {part.kind for part in second}
+    assert set(tab.space.roles()) == {"run"}
+    window.session.engage("R")
+    qtbot.waitUntil(lambda: tab.space.drawn_finely)
+    assert set(tab.space.parts) != second
+    assert set(tab.space.roles()) == {"back"}
+    window.session.engage(None)
+    assert tab.space.parts == ()
+    assert tab.space.words() == say("tab-ratios.engage-a-gear-to-see-its-train")
+    tab.in_space.click()
+    assert tab.view.isVisible()

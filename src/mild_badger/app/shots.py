@@ -235,7 +235,7 @@ def _shifters(window: Window, tab: ShiftTab, take: Callable[[str], None]) -> Non
     window.session.show(tractor.model_copy(update={"shifting": shifting}))
     window.session.engage("2")
     tab.show_page("play")
-    tab.play_page.go_to(0.62 * tab.play_page.seconds)
+    tab.play_page.go_to(0.59 * tab.play_page.seconds)
     _standing(tab.play_page.space)
     take("shift-play")
     window.session.show(sweeper)

@@ -1,7 +1,7 @@
 """What the picture in space shows of a vehicle: its parts, how they turn, what is engaged."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 from mild_badger.core.axle.road_state import Road
@@ -19,7 +19,7 @@ from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Stage", "drive_line_stage", "stage_of"]
+__all__ = ["Stage", "drive_line_stage", "path_stage", "stage_of"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -91,6 +91,26 @@ def stage_of(
         torques or {},
         _ratchets(vehicle, parts, gear),
     )
+
+
+def path_stage(stage: Stage) -> Stage | None:
+    """Keep of a stage what lies on the way of the power; None where nothing is engaged."""
+    rows = tuple(n for n, role in enumerate(stage.roles) if role != "idle")
+    if not rows:
+        return None
+    return replace(
+        stage,
+        parts=_kept(Same(stage.parts), rows),
+        turns=stage.turns[list(rows)],
+        roles=tuple(stage.roles[n] for n in rows),
+        ratchets=None,
+    )
+
+
+@lru_cache(maxsize=16)
+def _kept(same: Same[tuple[Component, ...]], rows: tuple[int, ...]) -> tuple[Component, ...]:
+    """Keep the same parts for the same rows, so that their picture is not made anew."""
+    return tuple(same.it[n] for n in rows)
 
 
 def _ratchets(

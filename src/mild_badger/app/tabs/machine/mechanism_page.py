@@ -65,6 +65,10 @@ class MechanismPage(QWidget):
         self.plan = button(say("tab-machine.add", thing=thing), self._plan, "main")
         self.drop = button(say("tab-machine.remove", thing=thing), self._drop)
         column.addLayout(row_of(self.plan, self.drop))
+        self.seen = button(
+            say("tab-machine.show-in-space"), lambda: session.go_wanted.emit("Layout", "space")
+        )
+        column.addWidget(self.seen)
         self.top = QVBoxLayout()
         column.addLayout(self.top)
         self.fields = FieldForm(session, asks, root)
@@ -90,6 +94,7 @@ class MechanismPage(QWidget):
         """Show the fields' values and what there is to say, or only that one may be planned."""
         self.plan.setVisible(not planned)
         self.drop.setVisible(planned)
+        self.seen.setVisible(planned)
         self.fields.setEnabled(planned)
         if planned:
             self.fields.show_values(evaluation.vehicle)

@@ -1,12 +1,15 @@
 """The tab Ratios: one gear's train, the whole box by counted teeth, architectures compared."""
 
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
-from mild_badger.app.drawing.widgets import scrolled
+from mild_badger.app.drawing.widgets import PageStack, scrolled
+from mild_badger.app.scene.part_menu import part_menu
+from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.ratios.box_page import BoxPage
 from mild_badger.app.tabs.ratios.compare_page import ComparePage
 from mild_badger.app.tabs.ratios.set_panel import SetPanel
@@ -14,11 +17,15 @@ from mild_badger.app.tabs.ratios.train_choice import TrainChoice
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.driveline.describe import describe_passing
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.gears.advice import hunts, turns_to_repeat
+from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say, say_count
+from mild_badger.core.performance.power import body_torques
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
+from mild_badger.core.scene.stage import Stage, path_stage, stage_of
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.words import signed
 from mild_badger.text.pages import PAGES as TAB_PAGES
@@ -41,6 +48,16 @@ class RatiosTab(PagedTab):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
         self.view = TrainView(theme)
+        self.space = SpaceView(theme)
+        self.space.setMinimumSize(240, 160)
+        self.space.chosen.connect(session.choose)
+        session.part_chosen.connect(self.space.choose)
+        self.space.asked.connect(lambda part, place: part_menu(session, part).popup(place))
+        self.in_space = QCheckBox(shown(say("tab-ratios.the-train-in-space")))
+        self.in_space.toggled.connect(lambda _on: self.bring_up_to_date(again=True))
+        self.train_pictures = PageStack()
+        self.train_pictures.addWidget(self.view)
+        self.train_pictures.addWidget(self.space)
         self.set_panel = SetPanel(session, theme)
         self.choice = TrainChoice(session)
         self.box_page = BoxPage(session, theme)
@@ -61,7 +78,8 @@ class RatiosTab(PagedTab):
         row.setSpacing(16)
         left = QVBoxLayout()
         left.setSpacing(0)
-        left.addWidget(self.view, 3)
+        left.addWidget(self.train_pictures, 3)
+        left.addWidget(self.in_space)
         self._set_area = scrolled(self.set_panel)
         left.addWidget(self._set_area, 2)
         row.addLayout(left, 10)
@@ -87,6 +105,7 @@ class RatiosTab(PagedTab):
         if page == "gear":
             self._head(gear, evaluation.vehicle.kit.any_seat)
             self.view.show_picture(train_picture(evaluation, gear))
+            self._show_train(evaluation)
             self.set_panel.refresh(evaluation)
             self._share_room()
             self.choice.refresh(evaluation)
@@ -98,6 +117,27 @@ class RatiosTab(PagedTab):
             self.heading.setText(say("tab-ratios.architectures-on-the-same-targets"))
             self.facts.setText(self.compare_page.words())
             self.compare_page.refresh(evaluation)
+
+    def _show_train(self, evaluation: Evaluation) -> None:
+        """Show the train flat, or in space as it stands in the box, where that has its place."""
+        in_space = self.in_space.isChecked()
+        self.train_pictures.setCurrentWidget(self.space if in_space else self.view)
+        if not in_space:
+            return
+        vehicle, gear = evaluation.vehicle, evaluation.situation.gear
+        self.space.empty = say("tab-ratios.engage-a-gear-to-see-its-train")
+        rpm = evaluation.situation.motor_rpm
+        working = vehicle.motor.working_rpm if rpm is None else rpm
+        stage: Stage | None = None
+        try:
+            whole = stage_of(vehicle, gear, rpm, body_torques(vehicle, gear, working))
+            if whole is None:
+                self.space.empty = why_no_place(vehicle)
+            else:
+                stage = path_stage(whole)
+        except InputError as error:
+            self.space.empty = str(error)
+        self.space.show_stage(evaluation, stage)
 
     def search(self) -> None:
         """Look for the set."""
