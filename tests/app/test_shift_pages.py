@@ -4,8 +4,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 import ezdxf
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -14,12 +16,15 @@ from hands import said, type_cell, type_over
 from mild_badger.app.tabs.shift.function_page import FunctionPage
 from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
+from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.message import say
+from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import BOXES
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.edit.slots import move_slot
@@ -533,3 +538,30 @@ def test_every_page_draws_every_box_and_an_empty_one(
         for n in range(tab.table_page.table.columnCount())
     ]
     assert not said(window)
+
+
+def test_each_of_two_hands_has_its_own_room(qtbot: QtBot, open_window: OpenWindow) -> None:
+    """Splitter and range: in either half one knob, and both travel as the run is played."""
+    vehicle = example_vehicle("larkholm-mail-bus")
+    match = match_box(vehicle, "range-splitter", best="error")
+    assert not isinstance(match, Impossible)
+    window = open_window(apply_edit(vehicle, match.edit(vehicle)))
+    tab = shift_tab(window)
+    tab.show_page("play")
+    slider, view = tab.play_page.slider, tab.play_page.view
+    wash = window.theme.tokens.run_wash.rgb()
+    heights: list[set[int]] = [set(), set()]
+    for value in range(slider.minimum(), slider.maximum(), slider.maximum() // 24):
+        slider.setValue(value)
+        image = view.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+        bits = image.constBits()
+        assert bits is not None
+        pixels = np.frombuffer(bytes(bits.asarray(image.sizeInBytes())), np.uint32)
+        here = pixels.reshape(image.height(), -1) == wash
+        half = image.height() // 2
+        for n in (0, 1):
+            ys, xs = np.nonzero(here[n * half : (n + 1) * half])
+            assert np.ptp(xs) <= 22
+            assert np.ptp(ys) <= 22
+            heights[n].add(int(min(ys)))
+    assert all(max(seen) - min(seen) > 40 for seen in heights)

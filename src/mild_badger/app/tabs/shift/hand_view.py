@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPolygonF
+from PyQt6.QtGui import QPainter, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
@@ -73,14 +73,14 @@ class HandView(Canvas):
     ) -> None:
         tokens = self.theme.tokens
         shown = gates(evaluation.vehicle)
-        wide = room.width() / max(len(shown), 1)
-        for number, gate in enumerate(shown):
+        for number, (gate, cell) in enumerate(zip(shown, _cells(room, len(shown)), strict=True)):
             kind = rail_of(gate.places[0].sleeve)
             rail, throw = frame.hands.get(kind, (0.0, 0.0))
             xs = [abs(p.x_mm) for p in gate.places] + [abs(x) for x, _ in gate.neutral]
             ys = [abs(p.y_mm) for p in gate.places] + [abs(y) for _, y in gate.neutral]
-            scale = min((wide / 2 - 60) / max(*xs, 1.0), (room.height() / 2 - 44) / max(*ys, 1.0))
-            centre = QPointF(room.left() + (number + 0.5) * wide, room.center().y() + 10)
+            aside = max(cell.width() / 2 - 60, 20.0)
+            scale = min(aside / max(*xs, 1.0), (cell.height() / 2 - 44) / max(*ys, 1.0))
+            centre = cell.center() + QPointF(0, 10)
             neutral = [centre + QPointF(scale * x, -scale * y) for x, y in gate.neutral]
             painter.setPen(pen(tokens.hair, 7))
             painter.drawLine(neutral[0], neutral[-1])
@@ -112,7 +112,7 @@ class HandView(Canvas):
             painter.drawEllipse(knob, 10, 10)
             self._title(
                 painter,
-                room,
+                cell,
                 say("tab-shift.the-knob", name=gate.name) if number == 0 else gate.name,
             )
 
@@ -133,13 +133,12 @@ class HandView(Canvas):
     ) -> None:
         tokens = self.theme.tokens
         rows = catch_sleeves(evaluation.vehicle)
-        wide = room.width() / max(len(rows), 1)
         self._title(painter, room, say("tab-shift.catch-on-its-rail-front-above"))
-        for number, (kind, row) in enumerate(rows.items()):
+        for (kind, row), cell in zip(rows.items(), _cells(room, len(rows)), strict=True):
             place, tilt = frame.hands.get(kind, (0.0, 0.0))
-            step = min((wide - 120) / len(row), 150.0)
-            left = room.left() + number * wide + (wide - step * (len(row) - 1)) / 2
-            y, reach = room.center().y() + 4, room.height() / 2 - 34
+            step = min((cell.width() - 90) / len(row), 150.0)
+            left = cell.center().x() - step * (len(row) - 1) / 2
+            y, reach = cell.center().y() + 4, cell.height() / 2 - 34
             painter.setPen(pen(tokens.hair, 6))
             painter.drawLine(QLineF(left - 30, y, left + step * (len(row) - 1) + 30, y))
             for n, sleeve in enumerate(row):
@@ -164,8 +163,11 @@ class HandView(Canvas):
         length = max(sum(layout.lengths_mm), 1.0)
         tall = room.height() - 56
         scale = tall / length
-        across = (room.width() - 120) / layout.around_mm  # stretched: the drum's page is to scale
-        left = room.left() + 60.0
+        margin = min(60.0, room.width() / 12)
+        across = (room.width() - 2 * margin) / layout.around_mm  # the drum's page is to scale
+        left = room.left() + margin
+        crowded = (room.width() - 2 * margin) / len(layout.positions) < 24
+        font = text_font("small") if crowded else figure_font("tab")
         low = room.bottom() - 12
         angle = frame.hands.get("drum", (0.0, 0.0))[0]
 
@@ -181,7 +183,7 @@ class HandView(Canvas):
             x = x_of(position.angle_deg)
             active = bool(position.gear) and position.gear in frame.gears
             painter.setPen(tokens.run if active else tokens.ink)
-            painter.setFont(figure_font("tab"))
+            painter.setFont(font)
             box = QRectF(x - 30, low - length * scale - 22, 60, 20)
             painter.drawText(
                 box,
@@ -207,8 +209,6 @@ class HandView(Canvas):
         frame: ShiftFrame,
         names: tuple[str, ...],
         at: QPointF,
-        *,
-        left: bool = False,
     ) -> None:
         if not names:
             return
@@ -220,20 +220,20 @@ class HandView(Canvas):
         font = figure_font("tab")
         painter.setFont(font)
         words = elided(evaluation.vehicle.gear_names(names), font, 70)
-        flag = Qt.AlignmentFlag
-        if left:
-            box = QRectF(at.x() + 5, at.y() - 10, 72, 20)
-            painter.drawText(box, int(flag.AlignLeft | flag.AlignVCenter), words)
-        else:
-            box = QRectF(at.x() - 36, at.y() - 11, 72, 22)
-            painter.fillRect(box.adjusted(20, 0, -20, 0), tokens.paper)
-            painter.drawText(box, int(flag.AlignCenter), words)
+        box = QRectF(at.x() - 36, at.y() - 11, 72, 22)
+        painter.fillRect(box.adjusted(20, 0, -20, 0), tokens.paper)
+        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
 
-    def _accent(self, evaluation: Evaluation, frame: ShiftFrame) -> QColor:
-        gear = evaluation.vehicle.gear(frame.gears[0]) if frame.gears else None
-        return (
-            self.theme.tokens.back if gear is not None and gear.reverse else self.theme.tokens.run
-        )
+
+def _cells(room: QRectF, count: int) -> list[QRectF]:
+    """Share a room among hands, along its longer side."""
+    if room.width() > room.height():
+        wide = room.width() / max(count, 1)
+        return [
+            QRectF(room.left() + n * wide, room.top(), wide, room.height()) for n in range(count)
+        ]
+    tall = room.height() / max(count, 1)
+    return [QRectF(room.left(), room.top() + n * tall, room.width(), tall) for n in range(count)]
 
 
 def _column(evaluation: Evaluation, sleeve: str) -> _Column:

@@ -249,9 +249,10 @@ class ShiftTab(PagedTab):
             on = say_count("count.slider", count)
         else:
             on = say_count("count.sleeve", count)
-        engaged = say("tab-shift.gear-in", name=gear.name) if gear else ", neutral"
+        engaged = say("tab-shift.gear-in", name=gear.name) if gear else say("tab-shift.in-neutral")
+        said = "" if self.key == "play" else engaged  # the run itself says what is in
         self.heading.setText(
-            say("tab-shift.speeds-on", count_of_slots=len(box.slots), on=on, engaged=engaged)
+            say("tab-shift.speeds-on", count_of_slots=len(box.slots), on=on, engaged=said)
             if box.geared
             else say("tab-shift.no-box")
         )
