@@ -23,12 +23,8 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.lesson.axle_scenes import RING, SUN
 from mild_badger.core.lesson.catalogue import COURSES
 from mild_badger.core.lesson.course import Step
-from mild_badger.core.lesson.differential import (
-    DIFFERENTIAL,
-    planetary_clear,
-    planets_clear,
-    planets_fit,
-)
+from mild_badger.core.lesson.differential import DIFFERENTIAL
+from mild_badger.core.lesson.planets import planetary_clear, planets_clear, planets_fit
 from mild_badger.core.lesson.state import Doing, Motion, Setting
 from mild_badger.core.lesson.tyres import slips, tyre_lines
 from mild_badger.core.scene.camera import Camera
