@@ -117,6 +117,12 @@ class Evaluation:
             f"{len(self.findings)} findings>"
         )
 
+    @property
+    def motor_rpm(self) -> float:
+        """Speed of the motor: as the situation has it, else its working speed."""
+        asked = self.situation.motor_rpm
+        return self.vehicle.motor.working_rpm if asked is None else asked
+
     def gear(self, name: str | None) -> GearResult | None:
         """Find a gear's figures by its id."""
         return next((gear for gear in self.gears if gear.id == name), None)

@@ -1,7 +1,7 @@
 """Steps seven to twelve: bevels, planets, ring, the compact one, its limits, uneven sharing."""
 
 from dataclasses import replace
-from math import degrees, pi, sin, tan
+from math import degrees, pi, sin
 
 from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.lesson.axle_scenes import (
@@ -35,11 +35,10 @@ from mild_badger.core.lesson.telling import (
 )
 from mild_badger.core.message import say
 
-__all__ = ["PLANETS", "planetary_clear", "planets_clear", "planets_fit"]
+__all__ = ["PLANETS", "planetary_clear", "planets_fit"]
 
 SKIP_N = 6.0
 """At what force on a tooth the lesson's planets skip (an example)."""
-PLANET_MM = 12.0
 POOR_OFFSET = 0.25
 """Beyond this share of the crown wheel's diameter a pinion off the middle is poor practice."""
 FLOOR_MM = 10.0
@@ -67,13 +66,6 @@ def _verdict_bevel(motion: Motion, doing: Doing, setting: Setting) -> str:
 def planets_fit(planets: int) -> bool:
     """Whether so many equal planets mesh with two side gears: 2 S / N is whole."""
     return (2 * SIDE_TEETH) % planets == 0
-
-
-def planets_clear(planets: int) -> bool:
-    """Whether neighbours among so many planets clear each other at their outer ends."""
-    if planets < 3:
-        return True
-    return SIDE_RADIUS_MM * tan(pi / planets) > PLANET_MM + 3.0
 
 
 def _skips(setting: Setting) -> bool:

@@ -41,7 +41,6 @@ __all__ = ["SectionView"]
 HEAD, LEFT, RIGHT, LOW = 22.0, 46.0, 34.0, 30.0
 """Room for layers' names above, letters left, distances right, lengths below."""
 ZOOM, MOST_ZOOM, CLICK_PX = 1.2, 40.0, 4.0
-LEAST_FIGURE_PX = 11.0
 UNNAMED = ("wall", "slider", "way", "post", "clutch")
 """Kinds of slabs that need no name above them: what stands in them says it."""
 

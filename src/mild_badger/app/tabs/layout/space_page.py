@@ -329,10 +329,9 @@ class SpacePage(QWidget):
         self._sleeves, self.view.binds = None, None
         vehicle, situation = evaluation.vehicle, evaluation.situation
         self.view.empty = why_no_place(vehicle)
-        rpm = situation.motor_rpm
-        self._working_rpm = vehicle.motor.working_rpm if rpm is None else rpm
+        self._working_rpm = rpm = evaluation.motor_rpm
         try:
-            torques = body_torques(vehicle, situation.gear, self._working_rpm)
+            torques = body_torques(vehicle, situation.gear, rpm)
             whole = bool(self.shows.currentData())
             stage = stage_of(
                 vehicle,

@@ -126,11 +126,10 @@ class RatiosTab(PagedTab):
             return
         vehicle, gear = evaluation.vehicle, evaluation.situation.gear
         self.space.empty = say("tab-ratios.engage-a-gear-to-see-its-train")
-        rpm = evaluation.situation.motor_rpm
-        working = vehicle.motor.working_rpm if rpm is None else rpm
+        rpm = evaluation.motor_rpm
         stage: Stage | None = None
         try:
-            whole = stage_of(vehicle, gear, rpm, body_torques(vehicle, gear, working))
+            whole = stage_of(vehicle, gear, rpm, body_torques(vehicle, gear, rpm))
             if whole is None:
                 self.space.empty = why_no_place(vehicle)
             else:

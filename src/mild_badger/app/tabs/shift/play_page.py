@@ -123,14 +123,13 @@ class PlayPage(QWidget):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Take a vehicle's run; one that is on goes on where only the engaged gear changed."""
-        vehicle, rpm = evaluation.vehicle, evaluation.situation.motor_rpm
+        vehicle, rpm = evaluation.vehicle, evaluation.motor_rpm
         self.view.show_evaluation(evaluation)
-        working = vehicle.motor.working_rpm if rpm is None else rpm
-        if vehicle != self._of or working != self._rpm:
+        if vehicle != self._of or rpm != self._rpm:
             self.stop()
-            self._of, self._rpm = vehicle, working
+            self._of, self._rpm = vehicle, rpm
             self._run = play(vehicle, usual_run(vehicle))
-            self.trace.show_run(evaluation, self._run, output_spans(vehicle, self._run, working))
+            self.trace.show_run(evaluation, self._run, output_spans(vehicle, self._run, rpm))
             self._set_stage(evaluation)
             self.slider.setRange(0, round(self.seconds * STEPS_A_SECOND))
             self.go_to(0.0)
