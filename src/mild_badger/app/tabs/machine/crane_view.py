@@ -82,9 +82,8 @@ class CraneView(Canvas):
         """Give the figures of every output in the engaged gear."""
         if self.evaluation is None:
             return ()
-        situation, vehicle = self.evaluation.situation, self.evaluation.vehicle
-        rpm = situation.motor_rpm or vehicle.motor.working_rpm
-        return in_order(crane_figures(vehicle, self.evaluation.gear_driven, rpm))
+        shown = self.evaluation
+        return in_order(crane_figures(shown.vehicle, shown.gear_driven, shown.motor_rpm))
 
     def words(self) -> str:
         return "; ".join(describe_line(row) for row in self.figures()) or EMPTY

@@ -123,8 +123,7 @@ class EnginePage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's display engine in the engaged gear."""
         vehicle = evaluation.vehicle
-        rpm = evaluation.situation.motor_rpm or vehicle.motor.working_rpm
-        self.result = display_result(vehicle, evaluation.gear_driven, rpm)
+        self.result = display_result(vehicle, evaluation.gear_driven, evaluation.motor_rpm)
         engine = vehicle.display_engine
         for thing in (
             self.presets,

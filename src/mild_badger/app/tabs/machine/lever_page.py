@@ -134,8 +134,8 @@ class LeverPage(MechanismPage):
             self.session.do(edit)
 
     def _rpm(self) -> float | None:
-        situation, vehicle = self.session.evaluation.situation, self.session.vehicle
-        return lever_rpm(vehicle, situation.gear, situation.motor_rpm or vehicle.motor.working_rpm)
+        now = self.session.evaluation
+        return lever_rpm(now.vehicle, now.situation.gear, now.motor_rpm)
 
     def _phases(self, text: str) -> bool:
         angles = parse_angles(text, what=say("tab-machine.phases-2")) if text.strip() else ()
