@@ -18,6 +18,7 @@ from mild_badger.app.tabs.layout.space_page import SpacePage
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
+from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.scene.motion import gears_with
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
@@ -92,6 +93,46 @@ def test_a_gear_dragged_turns_all_by_the_exact_ratio_and_idle_costs_nothing(
     qtbot.waitUntil(lambda: view.drawn_finely)
     assert (pixels(view) != before).any()
     assert not view.moving
+
+
+def test_a_steered_wheel_follows_hand_and_slider(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window, page = opened(qtbot, open_window)
+    view = page.view
+    assert page.steer.isHidden()  # the box alone has none
+    page.shows.setCurrentIndex(page.shows.findData("whole"))
+    page.shows.activated.emit(page.shows.currentIndex())
+    qtbot.waitUntil(lambda: not view.moving and view.drawn_finely)
+    assert page.steer.isVisible()
+    before = pixels(view)
+    page.steer.setValue(page.steer.maximum())
+    road = window.session.situation.road
+    assert isinstance(road, Turn)
+    assert road.towards == "right"
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    assert (pixels(view) != before).any()
+    stage, corners = view.stage, view.corners()
+    assert stage is not None
+    assert stage.steered is not None
+    assert corners is not None
+    scene = view.shapes()
+    assert scene is not None
+    here = place_of(view, "wheel", turning=True)
+    number = view.number_at(QPointF(here))
+    rows = slice(scene.starts[number], scene.starts[number + 1])
+    size = view.width(), view.height()
+    seen = view.camera.seen(corners[rows], size)
+    taken = int(seen[:, 2].argmax())  # what is nearest to the eye goes with the hand
+    step = QPoint(0, 12)
+    qtbot.mousePress(view, LEFT, pos=here)
+    qtbot.mouseMove(view, here + step)
+    qtbot.mouseRelease(view, LEFT, pos=here + step)
+    after = view.corners()
+    assert after is not None
+    gone = view.camera.seen(after[rows], size)[taken] - seen[taken]
+    assert gone[1] > 1
+    # straight ahead again
+    page.steer.setValue(0)
+    assert window.session.situation.road == Straight()
 
 
 def test_the_paper_dragged_goes_round_and_a_part_pressed_is_marked(

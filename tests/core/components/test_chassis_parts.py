@@ -58,7 +58,8 @@ def test_rods_join_the_rack_to_the_arms_at_the_front_axle(faces: str) -> None:
         ("left", "right"), state.joints, strict=True
     ):
         rod = bounds[f"steering rod {side}"]
-        for x, way in ((arm_x, arm_ahead), (rack_x, rack_ahead)):
+        # the driver's left lies to the right as seen from an input end that is in front
+        for x, way in ((ahead * arm_x, arm_ahead), (ahead * rack_x, rack_ahead)):
             z = -(front + ahead * way)
             assert rod[0][0] - 2.5 <= x <= rod[1][0] + 2.5
             assert rod[0][2] - 2.5 <= z <= rod[1][2] + 2.5

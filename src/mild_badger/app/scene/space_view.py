@@ -19,7 +19,7 @@ from mild_badger.core.message import say
 from mild_badger.core.scene.bend import Bending, bent_corners
 from mild_badger.core.scene.camera import Camera
 from mild_badger.core.scene.flow import FlowLine
-from mild_badger.core.scene.mesh import Floats, placed_corners
+from mild_badger.core.scene.mesh import Floats, placed_corners, pose_of
 from mild_badger.core.scene.motion import Shift, alongs_of, between, drum_turns, shifted
 from mild_badger.core.scene.settle import settled
 from mild_badger.core.scene.stage import Stage
@@ -140,6 +140,7 @@ class SpaceView(PartsCanvas):
         """Show parts as they stand in a gear; from another gear of the same box it is shifted."""
         known = self._stage
         self._stage = stage
+        self.show_evaluation(evaluation)
         if stage is None:
             self.take_parts(())
         elif known is None or known.parts is not stage.parts:
@@ -152,9 +153,8 @@ class SpaceView(PartsCanvas):
             self._from, self._share = self._now(), 0.0
             self._shift = stage.shift
             self.go()
-        elif not self.by_page:
-            self._turns = stage.turns
-        self.show_evaluation(evaluation)
+        elif not self.by_page:  # another road: nothing jumps
+            self._engage(stage.turns, self._now())
         self.redraw()
 
     def stand(self, shift: Shift, stage: Stage | None, seconds: float, motor_turns: float) -> None:
@@ -209,13 +209,16 @@ class SpaceView(PartsCanvas):
         if stage is None or scene is None:
             return None
         now = self._now()
-        parts = shifted(stage.parts, now, stage.levers)
+        parts = stage.parts if stage.steered is None else stage.steered.shown(stage.parts)
+        parts = shifted(parts, now, stage.levers)
         if stage.ratchets is not None:
             parts = stage.ratchets.shown(parts, self.turned)
         moves = alongs_of(stage.parts, now)
         if self.apart is not None:
             moves = self.apart + moves[:, None] * np.array((0.0, 0.0, along_to_z(1.0)))
         turned = self._angles() + drum_turns(stage.parts, now)
+        if stage.steered is not None:
+            parts, turned = stage.steered.turned(parts, turned)
         corners = placed_corners(scene, parts, turned, moves)
         if self.bending is None:
             return corners
@@ -259,9 +262,10 @@ class SpaceView(PartsCanvas):
         stage, part = self._stage, self.part(number)
         if stage is None or part is None:
             return
-        axis = np.array((1.0, 0.0, 0.0) if part.across else (0.0, 0.0, 1.0))
+        if stage.steered is not None:
+            part = stage.steered.posed.get(number, part)
         by = self.camera.dragged_rad(
-            (middle_of(part), axis),
+            (middle_of(part), pose_of(part)[:, 2]),
             part.radius_mm,
             ((from_px.x(), from_px.y()), (to_px.x(), to_px.y())),
             self._size(),

@@ -13,6 +13,7 @@ from math import atan2, cos, degrees, hypot, pi, radians, sin, sqrt, tan
 import numpy as np
 
 from mild_badger.core.axle.joint import Ripple, single_ripple
+from mild_badger.core.axle.road_state import Road, Straight, Turn
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
@@ -29,7 +30,10 @@ __all__ = [
     "arm_to",
     "ideal_outer_deg",
     "improve_arms",
+    "rack_for",
+    "road_at",
     "steer_at",
+    "steer_share",
     "steering_findings",
     "steering_result",
     "tyre_corners",
@@ -40,7 +44,8 @@ STEPS = 40
 TOO_SMALL_LOCK_DEG = 25.0
 """Locks below this are worth designing anew (domain.md §9: 20° is what first tries reach)."""
 DEAD_CENTRE = say("axle.a-tie-rod-in-line-with-its-arm")
-SMALL = 1e-9
+SMALL, LEAST_BEND = 1e-9, 1e-6
+"""Angles in degrees, curvatures per mm that are none."""
 Point = tuple[float, float]
 
 
@@ -252,6 +257,57 @@ def steering_result(vehicle: Vehicle, steering: Steering | None = None) -> Steer
         wheel_turns=2 * travel / per_turn * steering.wheel_ratio,
         sweep_mm=_sweep(vehicle, steering, states),
     )
+
+
+def _bend(vehicle: Vehicle, state: SteerState) -> float:
+    """Give the curvature of the way of the rear axle's middle, to the left positive, per mm."""
+    left, right = state.left_deg, state.right_deg
+    if abs(left) < SMALL or abs(right) < SMALL or left * right < 0:
+        return 0.0
+    cots = (1 / tan(radians(left)) + 1 / tan(radians(right))) / 2
+    return 1 / (vehicle.axle.wheelbase_mm * cots)
+
+
+def road_at(vehicle: Vehicle, share: float) -> Road:
+    """Say what road is driven at a share of the rack's travel, −1 full left to 1 full right.
+
+    Straight where the steering cannot turn.
+    """
+    result = steering_result(vehicle)
+    rack = share * _rightwards(vehicle, result) * result.rack_travel_mm
+    state = steer_at(vehicle, rack) if not result.problem else None
+    bend = 0.0 if state is None else _bend(vehicle, state)
+    if abs(bend) < LEAST_BEND:
+        return Straight()
+    return Turn(1 / abs(bend), "left" if bend > 0 else "right")
+
+
+def steer_share(vehicle: Vehicle, road: Road) -> float:
+    """Give the share of the rack's travel on a road, −1 full left to 1 full right."""
+    result = steering_result(vehicle)
+    if not result.rack_travel_mm:
+        return 0.0
+    return rack_for(vehicle, road) / result.rack_travel_mm * _rightwards(vehicle, result)
+
+
+def _rightwards(vehicle: Vehicle, result: SteeringResult) -> float:
+    """Say which way the rack goes for a turn to the right: +1 to the right, −1 to the left."""
+    if not result.states:
+        return 1.0
+    return 1.0 if _bend(vehicle, result.states[-1]) < _bend(vehicle, result.states[0]) else -1.0
+
+
+def rack_for(vehicle: Vehicle, road: Road) -> float:
+    """Give where the rack stands on a road, mm to the right; at its end where it turns too little.
+
+    In the middle where the road is no turn, and where the steering cannot turn.
+    """
+    result = steering_result(vehicle) if isinstance(road, Turn) else None
+    if not isinstance(road, Turn) or result is None or result.problem:
+        return 0.0
+    rows = np.array(sorted((_bend(vehicle, state), state.rack_mm) for state in result.states)).T
+    bend = (1 if road.towards == "left" else -1) / road.radius_mm
+    return float(np.interp(bend, rows[0], rows[1]))
 
 
 def _stuck(frame: _Frame, problem: str) -> SteeringResult:

@@ -9,7 +9,7 @@ from the input end, which is about +z.
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from math import cos, hypot, sin
+from math import cos, hypot, pi, sin
 from typing import Literal, NewType
 
 import numpy as np
@@ -21,6 +21,7 @@ __all__ = [
     "Component",
     "ComponentId",
     "ComponentKind",
+    "Joint",
     "Outline",
     "Point",
     "Prism",
@@ -69,6 +70,8 @@ ComponentKind = Literal[
     "crown",
     "differential",
     "half shaft",
+    "joint yoke",
+    "joint cross",
     "wheel",
     "clutch plate",
     "lining",
@@ -91,6 +94,9 @@ ComponentKind = Literal[
     "steering rod",
     "steering arm",
     "kingpin",
+    "steering pinion",
+    "steering column",
+    "steering wheel",
     "other",
 ]
 Point = tuple[float, float]
@@ -114,6 +120,19 @@ class Prism:
 
 
 @dataclass(frozen=True)
+class Joint:
+    """What turns a part through a universal joint.
+
+    ``driver`` is the part before it; the angles say how the two forks lie as the parts are drawn,
+    rad, each about its own part's axis from what that has to its right.
+    """
+
+    driver: ComponentId
+    driver_fork_rad: float = 0.0
+    own_fork_rad: float = pi / 2
+
+
+@dataclass(frozen=True)
 class Component:
     """One part.
 
@@ -123,10 +142,12 @@ class Component:
     where a bearing sits. ``teeth`` is a gear's count. ``free`` tells of a gear that turns on its
     shaft until a sleeve couples it. A part ``across`` lies with its own length to the right instead
     of along the box, from ``x_mm`` on; ``lean_rad`` turns one as it then lies, as seen from the
-    input end. ``cuts`` are taken out of its solid. ``box`` is what it belongs to beside the main
-    box, "" for that one; ids are the parts' own in each of them.
-    ``lever`` is the rail of the gate lever or catch that it is a part of, "" for none. ``name`` is
-    what a bearing is bought as, of a mechanism's part what that is called.
+    input end, and ``yaw_rad`` then about an upright line, anticlockwise as seen from above. A part
+    of a ``knuckle`` is steered with the wheel of that side; one with a ``joint`` is turned by that
+    part through a universal joint. ``cuts`` are taken out of its solid. ``box`` is what it belongs
+    to beside the main box, "" for that one; ids are the parts' own in each of them. ``lever`` is
+    the rail of the gate lever or catch that it is a part of, "" for none. ``name`` is what a
+    bearing is bought as, of a mechanism's part what that is called.
     """
 
     id: ComponentId
@@ -144,6 +165,9 @@ class Component:
     free: bool = False
     across: bool = False
     lean_rad: float = 0.0
+    yaw_rad: float = 0.0
+    knuckle: Literal["", "left", "right"] = ""
+    joint: Joint | None = None
     cuts: tuple[Prism, ...] = ()
     box: str = ""
     name: str = ""

@@ -67,7 +67,15 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             )
         case "wall":
             return vehicle.train_title(part.wall)
-        case "wheel" | "half shaft" | "pinion" | "crown" | "differential":
+        case (
+            "wheel"
+            | "half shaft"
+            | "joint yoke"
+            | "joint cross"
+            | "pinion"
+            | "crown"
+            | "differential"
+        ) if not part.id.startswith("steering"):
             return _on_axle(vehicle, part)
         case _:
             return word(part.kind)

@@ -8,6 +8,7 @@ that nothing gives are estimates, no source.
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import partial
 from itertools import pairwise
 
 from mild_badger.core.architectures.lever import LEVER_WHEEL
@@ -17,10 +18,17 @@ from mild_badger.core.components.component import (
     Component,
     ComponentId,
     ComponentKind,
+    Joint,
     Outline,
     Prism,
 )
 from mild_badger.core.components.gear_ring import form_of, gear_ring
+from mild_badger.core.components.joint_parts import (
+    cross_solid,
+    hub_mm,
+    joint_radius_mm,
+    yoke_solid,
+)
 from mild_badger.core.components.lever_parts import lever_plan
 from mild_badger.core.components.phase import MeshOf, Wheel, phases_of
 from mild_badger.core.components.solids import circle, round_hole
@@ -37,6 +45,7 @@ from mild_badger.core.kit.part_sizes import RUN_MM
 from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.structure.shaft_lengths import output_rod, shaft_cuts, stub_mm
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.shifting import Side
 from mild_badger.core.vehicle.train_rows import train_rows
 
 __all__ = ["FREE", "drive_line_parts"]
@@ -50,6 +59,10 @@ CLEAR_MM = 3.0
 """Room between the wheels and the box (an estimate, no source)."""
 HOUSING_SHARE = 0.6
 """Radius of a differential's housing to its crown wheel's (an estimate, no source)."""
+JOINT_ROOM_MM, HUB_STUB_MM = 1.5, 3.0
+"""About a joint in its wheel, and the stub to a geared hub behind it (estimates, no source)."""
+SIDES: tuple[tuple[Side, float], ...] = (("left", 1.0), ("right", -1.0))
+"""Each side, and which way it lies of the driver's left."""
 BEVEL_FACE = 4.0
 """Face width of bevel gears, in modules."""
 
@@ -99,6 +112,18 @@ def _exit(vehicle: Vehicle) -> _Exit:
         return _Exit(0.0, 0.0, stack.length_mm + stub_mm(vehicle))
     rod = stack.rods[name]
     return _Exit(rod.x_mm, rod.y_mm, cut.start_mm + (cut.length_mm or cut.needed_mm))
+
+
+def _yoke(axle: AxleId, side: str) -> ComponentId:
+    """Name the yoke that drives a steered wheel."""
+    return ComponentId(f"{axle_body(axle, 'yoke')} {side}")
+
+
+def _mirrored(prism: Prism, sign: float) -> Prism:
+    """Turn a shape round end for end where its side is the other one."""
+    if sign > 0:
+        return prism
+    return replace(prism, from_mm=-prism.to_mm, to_mm=-prism.from_mm)
 
 
 class _Builder:
@@ -154,19 +179,28 @@ class _Builder:
         y = at[1] + self.line.offset_mm
         first = max(along + self._bevel_mm(final.crown), self._behind_the_box(at[0], y))
         yield self._shaft(shaft, at, begins, first - self._housing_mm(final.crown) - RUN_MM, 1)
+        others = [first + self.forward * axle.ahead_mm for axle in self.vehicle.additional_axles]
+        free = first + self.forward * self.vehicle.axle.wheelbase_mm
+        rolling = all(
+            abs(place - free) > self.vehicle.wheels.diameter_mm for place in (first, *others)
+        )
+        places = [first, *others, free] if rolling else [first, *others]
+        front = max(places, key=lambda mm: mm * self.forward)
         yield from self._axle(
             FIRST_AXLE, (final.pinion, final.crown), final.crown_side, (at[0], y, first), at[1]
         )
-        places = [first]
-        for axle in self.vehicle.additional_axles:
-            place = first + self.forward * axle.ahead_mm
+        for axle, place in zip(self.vehicle.additional_axles, others, strict=True):
             yield from self._axle(
-                axle.id, (axle.pinion, axle.crown), axle.crown_side, (at[0], y, place), at[1]
+                axle.id,
+                (axle.pinion, axle.crown),
+                axle.crown_side,
+                (at[0], y, place),
+                at[1],
+                steered=place == front,
             )
-            places.append(place)
-        other = first + self.forward * self.vehicle.axle.wheelbase_mm
-        if all(abs(place - other) > self.vehicle.wheels.diameter_mm for place in places):
-            yield from self._wheels(FREE, (at[0], y, other), axle_body(FREE, "half shaft"))
+        if rolling:
+            shaft = axle_body(FREE, "half shaft")
+            yield from self._wheels(FREE, (at[0], y, free), shaft, steered=free == front)
 
     def _behind_the_box(self, x: float, y: float) -> float:
         """Find how far back the first axle stands so that its wheels clear the box."""
@@ -195,6 +229,8 @@ class _Builder:
         side: str,
         at: tuple[float, float, float],
         pinion_y: float,
+        *,
+        steered: bool = False,
     ) -> Iterator[Component]:
         """Make one driven axle; ``at`` is its middle."""
         module = self.kit.module_mm
@@ -229,40 +265,101 @@ class _Builder:
             body=axle_body(axle, "housing"),
             across=True,
         )
-        yield from self._wheels(axle, at, axle_body(axle, "half shaft"))
+        yield from self._wheels(axle, at, axle_body(axle, "half shaft"), steered=steered)
 
     def _wheels(
-        self, axle: AxleId, at: tuple[float, float, float], shaft: str
+        self, axle: AxleId, at: tuple[float, float, float], shaft: str, *, steered: bool
     ) -> Iterator[Component]:
+        """Put an axle's wheels on; where they are ``steered``, kingpins are planned too."""
         x, y, along = at
+        steered = steered and self.vehicle.running is not None
+        joined = steered and axle != FREE
+        kingpin = self.vehicle.axle.track_mm / 2 - running_of(self.vehicle).steering.kingpin_mm
+        hub = hub_mm(self.shaft_mm)
         rise = hub_rise_mm(self.vehicle, self.shape) if axle != FREE else 0.0
         track, wide = self.vehicle.axle.track_mm, self.chassis.tyre_width_mm
-        rod, tyre = circle(self.shaft_mm), circle(self.vehicle.wheels.diameter_mm / 2)
-        for side, sign in (("left", self.left), ("right", -self.left)):
-            # what is not driven turns on stubs of its own
-            inner = RUN_MM if axle != FREE else max(track / 2 - wide / 2 - STUB_MM, RUN_MM)
+        tyre = circle(self.vehicle.wheels.diameter_mm / 2)
+        for side, leftwards in SIDES:
+            sign = leftwards * self.left
+            knuckle = side if steered else ""
             # a geared hub stands at the wheel's inner face
             outer = track / 2 + wide / 2 if not rise else track / 2 - wide / 2 - RUN_MM
-            ends = sorted((sign * inner, sign * outer))
+            # what is not driven turns on stubs of its own
+            inner = RUN_MM if axle != FREE else max(track / 2 - wide / 2 - STUB_MM, RUN_MM)
+            if steered and not joined:
+                inner = max(kingpin, RUN_MM)
             body = axle_body(axle, WHEELS[side]) if axle != FREE else ""
-            yield self._part(
-                f"{shaft} {side}",
-                "half shaft",
-                (Prism((rod,), ends[0], ends[1]),),
-                (x, y, along),
-                body=body,
-                across=True,
-            )
-            middle = x + sign * track / 2
+            name = f"{shaft} {side}"
+            make = partial(self._part, body=body, across=True)
             hole: tuple[Outline, ...] = (self.bore,) if not rise else ()
-            yield self._part(
-                f"{axle_body(axle, 'wheel')} {side}",
-                "wheel",
-                (Prism((tyre,), -wide / 2, wide / 2, hole),),
-                (middle, y - rise, along),
-                body=body,
-                across=True,
+            rim: tuple[Prism, ...] = (Prism((tyre,), -wide / 2, wide / 2, hole),)
+            if joined:
+                yield from self._joint(axle, side, sign, (x + sign * kingpin, y, along), body)
+                yield make(name, "half shaft", self._rod(sign, inner, kingpin - hub), (x, y, along))
+                yield replace(
+                    make(
+                        f"{shaft} outer {side}",
+                        "half shaft",
+                        self._rod(sign, hub, max(outer - kingpin, hub + HUB_STUB_MM)),
+                        (x + sign * kingpin, y, along),
+                    ),
+                    knuckle=knuckle,
+                    joint=Joint(_yoke(axle, side)),
+                )
+                rim = self._hollowed(tyre, wide, sign, rise)
+            else:
+                yield replace(
+                    make(name, "half shaft", self._rod(sign, inner, outer), (x, y, along)),
+                    knuckle=knuckle,
+                )
+            yield replace(
+                make(
+                    f"{axle_body(axle, 'wheel')} {side}",
+                    "wheel",
+                    rim,
+                    (x + sign * track / 2, y - rise, along),
+                ),
+                knuckle=knuckle,
+                joint=Joint(_yoke(axle, side)) if joined else None,
             )
+
+    def _rod(self, sign: float, start: float, end: float) -> tuple[Prism, ...]:
+        """Shape a shaft between two distances to a side."""
+        return (_mirrored(Prism((circle(self.shaft_mm),), start, end), sign),)
+
+    def _joint(
+        self, axle: AxleId, side: Side, sign: float, at: tuple[float, float, float], body: str
+    ) -> Iterator[Component]:
+        """Make the joint between a half shaft and its steered wheel."""
+        inner, outer = (
+            tuple(_mirrored(prism, sign) for prism in yoke_solid(self.shaft_mm, driven=driven))
+            for driven in (False, True)
+        )
+        make = partial(self._part, body=body, across=True)
+        name = _yoke(axle, side)
+        yield make(name, "joint yoke", inner, at)
+        outer_name = f"{axle_body(axle, 'outer yoke')} {side}"
+        yield replace(make(outer_name, "joint yoke", outer, at), knuckle=side, joint=Joint(name))
+        cross = make(f"{axle_body(axle, 'cross')} {side}", "joint cross", (), at)
+        yield replace(cross, solid=cross_solid(self.shaft_mm), joint=Joint(name))
+
+    def _hollowed(self, tyre: Outline, wide: float, sign: float, rise: float) -> tuple[Prism, ...]:
+        """Shape a steered driven wheel: a recess at its inner face takes the joint.
+
+        That of a geared hub stands ``rise`` above the wheel's middle, and its gears beside it.
+        """
+        deep = hub_mm(self.shaft_mm) - running_of(self.vehicle).steering.kingpin_mm
+        deep += HUB_STUB_MM + RUN_MM if rise else RUN_MM
+        room = rise + joint_radius_mm(self.shaft_mm) + JOINT_ROOM_MM
+        recess = round_hole(min(room, self.vehicle.wheels.diameter_mm / 2 - JOINT_ROOM_MM))
+        # from the wheel's middle outwards; the outer face is left
+        deep = min(max(deep, -wide / 2), wide / 2 - RUN_MM)
+        bore: tuple[Outline, ...] = () if rise else (self.bore,)
+        solid = (
+            Prism((tyre,), -wide / 2, deep, (recess,)),
+            Prism((tyre,), deep, wide / 2, bore),
+        )
+        return tuple(_mirrored(p, sign) for p in solid if p.to_mm > p.from_mm)
 
     def _bevel_mm(self, crown: int) -> float:
         return self.kit.module_mm * crown / 2 + BEVEL_FACE * self.kit.module_mm

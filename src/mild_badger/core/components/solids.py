@@ -146,6 +146,8 @@ def solid_of(component: Component, travel: Travel | None = None) -> "Manifold":
         shape = shape.rotate((0.0, -90.0, 0.0))
     if component.lean_rad:
         shape = shape.rotate((0.0, 0.0, degrees(component.lean_rad)))
+    if component.yaw_rad:
+        shape = shape.rotate((0.0, degrees(component.yaw_rad), 0.0))
     return shape.translate((component.x_mm, component.y_mm, along_to_z(along)))
 
 

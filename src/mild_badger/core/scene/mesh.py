@@ -24,6 +24,7 @@ __all__ = [
     "mesh_of",
     "placed",
     "placed_corners",
+    "pose_of",
     "scene_of",
 ]
 
@@ -142,18 +143,23 @@ def placed_corners(
     """
     matrices, places = np.empty((len(parts), 3, 3)), np.empty((len(parts), 3))
     for number, part in enumerate(parts):
-        matrix = _turned(part.turn_rad + float(turns[number]))
-        if part.across:
-            matrix = ACROSS @ matrix
-        if part.lean_rad:
-            matrix = _turned(part.lean_rad) @ matrix
-        matrices[number] = matrix
+        matrices[number] = pose_of(part) @ _turned(part.turn_rad + float(turns[number]))
         places[number] = part.x_mm, part.y_mm, along_to_z(part.along_mm)
     if moves.ndim == 1:
         places[:, 2] += along_to_z(1.0) * moves
     else:
         places += moves
     return placed(scene, matrices, places)
+
+
+def pose_of(part: Component) -> Floats:
+    """Give how a part lies, as a matrix (3, 3), before it turns about its own axis."""
+    matrix = ACROSS if part.across else np.eye(3)
+    if part.lean_rad:
+        matrix = _turned(part.lean_rad) @ matrix
+    if part.yaw_rad:
+        matrix = _yawed(part.yaw_rad) @ matrix
+    return matrix
 
 
 ACROSS = np.array(((0.0, 0.0, -1.0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)))
@@ -163,3 +169,8 @@ ACROSS = np.array(((0.0, 0.0, -1.0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)))
 def _turned(angle: float) -> Floats:
     c, s = np.cos(angle), np.sin(angle)
     return np.array(((c, -s, 0.0), (s, c, 0.0), (0.0, 0.0, 1.0)))
+
+
+def _yawed(angle: float) -> Floats:
+    c, s = np.cos(angle), np.sin(angle)
+    return np.array(((c, 0.0, s), (0.0, 1.0, 0.0), (-s, 0.0, c)))

@@ -38,7 +38,7 @@ __all__ = [
     "turns_of",
 ]
 
-ON_AXLES = frozenset({"crown", "differential", "half shaft", "wheel"})
+ON_AXLES = frozenset({"crown", "differential", "half shaft", "joint yoke", "joint cross", "wheel"})
 """Kinds that turn about an axle across the box."""
 STILL_MM = 1e-6
 STRAIGHT = Straight()

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 from mild_badger.core.axle.road_state import Road
+from mild_badger.core.axle.steering import rack_for
 from mild_badger.core.components.chassis_parts import chassis_parts
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.drive_line import drive_line_parts
@@ -15,6 +16,7 @@ from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.scene.mesh import Floats
 from mild_badger.core.scene.motion import STRAIGHT, Shift, roles_of, shift_to, turns_of
 from mild_badger.core.scene.ratchets import RatchetMotion, ratchet_motion
+from mild_badger.core.scene.steered import Steered, steered
 from mild_badger.core.structure.lever_place import LeverPlace
 from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
@@ -28,7 +30,8 @@ class Stage:
 
     ``turns`` is how far each turns for one turn of the motor, rad; ``roles`` how each is drawn;
     ``rpm`` the speeds of what turns, ``torques`` what bodies on the way of the power pass on, N·mm;
-    ``ratchets`` is how a lever drive moves that is the box.
+    ``ratchets`` is how a lever drive moves that is the box, ``steered`` where the road has the
+    steering.
     """
 
     parts: tuple[Component, ...]
@@ -39,6 +42,7 @@ class Stage:
     rpm: Mapping[str, float] = field(default_factory=dict)
     torques: Mapping[str, float] = field(default_factory=dict)
     ratchets: RatchetMotion | None = None
+    steered: Steered | None = None
 
     def rpm_of(self, part: Component) -> float | None:
         """Give a part's speed, signed as the drivetrain counts; None for what does not turn."""
@@ -64,7 +68,7 @@ def stage_of(
     """Give the box in a gear, or the ``whole`` vehicle; None where it has no place in space.
 
     ``torques`` are those of the bodies on the way of the power, N·mm, where they are known;
-    wheels turn as the ``road`` has it.
+    wheels turn, and are steered, as the ``road`` has it.
 
     Raises
     ------
@@ -90,6 +94,7 @@ def stage_of(
         shaft_rpm(vehicle, gear, motor_rpm),
         torques or {},
         _ratchets(vehicle, parts, gear),
+        steered(vehicle, parts, rack_for(vehicle, road)) if whole else None,
     )
 
 
@@ -104,6 +109,7 @@ def path_stage(stage: Stage) -> Stage | None:
         turns=stage.turns[list(rows)],
         roles=tuple(stage.roles[n] for n in rows),
         ratchets=None,
+        steered=None,
     )
 
 
@@ -158,4 +164,12 @@ def drive_line_stage(
         role if turn and part.kind != "wheel" else "idle"
         for part, turn in zip(parts, turns, strict=True)
     )
-    return Stage(parts, (), turns, roles, Shift({}, {}), shaft_rpm(vehicle, gear, motor_rpm))
+    return Stage(
+        parts,
+        (),
+        turns,
+        roles,
+        Shift({}, {}),
+        shaft_rpm(vehicle, gear, motor_rpm),
+        steered=steered(vehicle, parts, rack_for(vehicle, road)),
+    )

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QSignalBlocker, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QSlider, QVBoxLayout, QWidget
 
@@ -14,6 +14,7 @@ from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.axle.steering import road_at, steer_share
 from mild_badger.core.components.component import Component
 from mild_badger.core.driveline.assemble import shifter_state_for
 from mild_badger.core.errors import InputError
@@ -28,7 +29,7 @@ from mild_badger.core.scene.camera import VIEWS, ViewName
 from mild_badger.core.scene.film import Film
 from mild_badger.core.scene.flow import torque_flow
 from mild_badger.core.scene.motion import shift_by, turns_of
-from mild_badger.core.scene.stage import stage_of
+from mild_badger.core.scene.stage import Stage, stage_of
 from mild_badger.core.shift.drum import SIDES
 from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.workshop.assembly import assembly_plan
@@ -98,6 +99,10 @@ class SpacePage(QWidget):
         fill(self.shows, [(say("scene.the-box"), ""), (say("scene.the-whole-vehicle"), "whole")])
         self.shows.setAccessibleName(shown(say("scene.what-is-shown")))
         self.shows.activated.connect(lambda _n: self._show_again())
+        self.steer = self._slider(say("scene.steer-left-or-right"), 0)
+        self.steer.setRange(-STEPS, STEPS)
+        self.steer.valueChanged.connect(lambda _n: self._steer())
+        self.steers = caption(say("scene.steer"))
         self.looks = QComboBox()
         fill(self.looks, [(words, view) for view, words in VIEW_WORDS.items()])
         self.looks.setAccessibleName(shown(say("scene.looked-at")))
@@ -124,8 +129,8 @@ class SpacePage(QWidget):
         )
         self.all_parts = button(say("scene.show-all-parts"), self._show_all)
         self.all_parts.hide()
-        first, second = Flow(), Flow()
-        running: tuple[QWidget, ...] = (
+        row = Flow()
+        tools: tuple[QWidget, ...] = (
             self.run,
             self.play,
             caption(say("scene.slow")),
@@ -134,12 +139,12 @@ class SpacePage(QWidget):
             self.shows,
             self.looks,
             self.fit,
-        )
-        opened: tuple[QWidget, ...] = (
             self.cuts,
             self.deep,
             caption(say("scene.apart")),
             self.apart,
+            self.steers,
+            self.steer,
             self.walls,
             self.flow,
             self.bends,
@@ -147,11 +152,9 @@ class SpacePage(QWidget):
             self.save,
             self.moving,
         )
-        for row, widgets in ((first, running), (second, opened)):
-            for widget in widgets:
-                row.addWidget(widget)
-        column.addLayout(first)
-        column.addLayout(second)
+        for widget in tools:
+            row.addWidget(widget)
+        column.addLayout(row)
         column.addWidget(self.view, 1)
         self.words = caption("", "soft", wrap=True)
         column.addWidget(self.words)
@@ -306,6 +309,20 @@ class SpacePage(QWidget):
         if self.view.evaluation is not None:
             self.refresh(self.view.evaluation)
 
+    def _steer(self) -> None:
+        """Drive a turn as tight as the rack's place has it."""
+        self.session.drive(road_at(self.session.vehicle, self.steer.value() / STEPS))
+
+    def _show_steering(self, stage: Stage | None) -> None:
+        """Stand the slider where the road has the rack, where the picture steers."""
+        steers = stage is not None and stage.steered is not None
+        for widget in (self.steers, self.steer):
+            widget.setVisible(steers)
+        if steers and not self.steer.isSliderDown():
+            share = steer_share(self.session.vehicle, self.session.situation.road)
+            with QSignalBlocker(self.steer):
+                self.steer.setValue(round(STEPS * share))
+
     def _cut(self) -> None:
         key = self.cuts.currentData() or ""
         _, axis, sign = SECTIONS[key]
@@ -348,6 +365,7 @@ class SpacePage(QWidget):
         if self.apart.value():
             self._spread()
         self._show_flow()
+        self._show_steering(stage)
         for widget in (
             self.run,
             self.play,
