@@ -59,12 +59,12 @@ def test_no_page_shows_an_id(
     for title in TABS:
         window.show_tab(title)
         tab = window.tab
-        for key in tab.keys if isinstance(tab, PagedTab) else ("",):
-            if isinstance(tab, PagedTab):
-                tab.show_page(key)
-            for kind in ("gate", "catch", "drum") if title == "Shift" else ("",):
-                if kind:
-                    window.session.do(Edit.one("Try", ("shifting", "actuation"), kind))
+        for kind in ("gate", "catch", "drum") if title == "Shift" else ("",):
+            if kind:
+                window.session.do(Edit.one("Try", ("shifting", "actuation"), kind))
+            for key in tab.keys if isinstance(tab, PagedTab) else ("",):
+                if isinstance(tab, PagedTab):
+                    tab.show_page(key)
                 window.grab()
                 if key == "play":
                     slider = tab.play_page.slider  # type: ignore[attr-defined]

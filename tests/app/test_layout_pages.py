@@ -56,6 +56,12 @@ def findings(window: Window) -> list[str]:
     return [card.finding.code for card in window.drawer.cards]
 
 
+def standing_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, LayoutTab]:
+    """The sweeper with its box in space, on the page Whole box."""
+    window = open_window(placed_demo("larkholm-street-sweeper"))
+    return window, layout_tab(qtbot, window, 1)
+
+
 def placed_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, LayoutTab]:
     """Place the sweeper's box as a builder does, and take it."""
     window = open_window(example_vehicle("larkholm-street-sweeper"))
@@ -118,7 +124,7 @@ def test_the_whole_box_is_placed_taken_and_looked_through(
 def test_a_shaft_is_dragged_and_its_findings_are_live(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window, tab = placed_window(qtbot, open_window)
+    window, tab = standing_window(qtbot, open_window)
     page = tab.whole_page
     layout = window.session.vehicle.layout
     assert layout is not None
@@ -200,7 +206,7 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
     tab = layout_tab(qtbot, window, 2)
     page = tab.stack_page
     assert tells(page.words.text(), "tab-layout.place-the-box-first-on-the-page-whole-box")
-    window, tab = placed_window(qtbot, open_window)
+    window, tab = standing_window(qtbot, open_window)
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
     page = tab.stack_page
     assert page.shafts.text_at(0, 0) == "A, drive row 1"
@@ -237,7 +243,7 @@ def test_seat_limits_are_the_kits_and_can_be_changed(qtbot: QtBot, window: Windo
 def test_both_views_are_saved_as_svg_and_png(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window, tab = placed_window(qtbot, open_window)
+    window, tab = standing_window(qtbot, open_window)
     page = tab.whole_page
     for chosen, kind, form in (("a.svg", "SVG (*.svg)", "svg"), ("b", "PNG (*.png)", "png")):
         answer = (str(tmp_path / chosen), kind)
@@ -283,7 +289,7 @@ def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> Non
 def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window, tab = placed_window(qtbot, open_window)
+    window, tab = standing_window(qtbot, open_window)
     page = tab.whole_page
 
     def outline() -> int:
@@ -387,7 +393,7 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     type_over(qtbot, page.fields["wall_mm"], "6")
     assert "bearing-misfit" in findings(window)
     # a brick box has no walls until it is placed, and then they are of beams
-    window, tab = placed_window(qtbot, open_window)
+    window, tab = standing_window(qtbot, open_window)
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(3).center())
     page = tab.frame_page
     page.view.grab()
@@ -476,7 +482,7 @@ def test_a_wooden_slot_box_is_placed_with_its_output_held(
 def test_a_limit_set_on_a_placed_box_is_met_by_a_new_proposal(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window, tab = placed_window(qtbot, open_window)
+    window, tab = standing_window(qtbot, open_window)
     page = tab.whole_page
     assert page.proposal is None
     type_over(qtbot, page.spaces["wide_mm"], "10")
