@@ -273,3 +273,37 @@ def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
     qtbot.mouseClick(page.less, LEFT)
     qtbot.mouseClick(page.drop, LEFT)
     assert window.session.vehicle.cables is None
+
+
+def test_an_output_runs_in_space_until_its_nut_is_at_the_end(
+    qtbot: QtBot, open_window: Open
+) -> None:
+    window = open_window(example_vehicle("larkholm-crane-truck"))
+    page = open_machine(window, "crane").page("crane")
+    pictures = page.pictures
+    assert pictures.running.run.isHidden()
+    qtbot.mouseClick(pictures.in_space, LEFT, pos=QPoint(8, pictures.in_space.height() // 2))
+    page.choose_thing(("carriage",))
+    view = pictures.view
+    qtbot.waitUntil(lambda: view.drawn_finely)
+    nut = next(part for part in view.parts if part.kind == "nut")
+    rows = view.shapes()
+    number = view.parts.index(nut)
+    assert rows is not None
+    first = view.corners()
+    assert first is not None
+    view.binds = None if view.binds is None else (view.binds[0] / 50, view.binds[1] / 50)
+    pictures.running.speed.setValue(pictures.running.speed.maximum())
+    with qtbot.waitSignal(view.bound, timeout=8000):
+        qtbot.mouseClick(pictures.running.run, LEFT)
+    assert tells(pictures.words.text(), "tab-machine.at-the-end-of-its-travel")
+    assert not view.rpm
+    last = view.corners()
+    assert last is not None
+    moved = (last - first)[rows.starts[number]]
+    assert abs(moved[2]) > 0.3
+    assert abs(moved[:2]).max() < 1e-9
+    # flat again: the page's own picture
+    qtbot.mouseClick(pictures.in_space, LEFT, pos=QPoint(8, pictures.in_space.height() // 2))
+    assert page.view.isVisible()
+    assert view.isHidden()

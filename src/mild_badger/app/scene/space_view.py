@@ -37,10 +37,12 @@ class SpaceView(PartsCanvas):
 
     Signals
     -------
-    bound : a locked train has been turned as far as its play goes
+    bound : a locked train has been turned as far as its play goes, a slide as far as it can
+    left : it is hidden, and stands
     """
 
     bound = pyqtSignal()
+    left = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
@@ -54,7 +56,7 @@ class SpaceView(PartsCanvas):
         self.bending: Bending | None = None
         """How shafts bend, where that is to be seen."""
         self.binds: tuple[float, float] | None = None
-        """Between which turns of the motor a locked train has play."""
+        """Between which turns of the motor a locked train has play, or a slide its travel."""
         self.by_page = False
         """Whether the page moves it, not its own time."""
         self._stage: Stage | None = None
@@ -219,6 +221,8 @@ class SpaceView(PartsCanvas):
         turned = self._angles() + drum_turns(stage.parts, now)
         if stage.steered is not None:
             parts, turned = stage.steered.turned(parts, turned)
+        if stage.mechanisms is not None:
+            parts = stage.mechanisms.shown(parts, turned)
         corners = placed_corners(scene, parts, turned, moves)
         if self.bending is None:
             return corners
@@ -252,6 +256,7 @@ class SpaceView(PartsCanvas):
         if self._stage is not None and not self.by_page:
             self._engage(self._stage.turns, self._now())
         self._settled = 1.0
+        self.left.emit()
         super().hideEvent(event)
 
     def can_turn(self, number: int) -> bool:

@@ -52,6 +52,7 @@ __all__ = [
     "equipment_findings",
     "line_findings",
     "line_touching",
+    "motor_parts",
     "parse_shape",
     "place_equipment",
     "whole_vehicle",
@@ -151,7 +152,7 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
     vehicle = key.vehicle
     line = drive_line_parts(vehicle)
     boxes = _clear_of_line(vehicle_boxes(vehicle, gear), line)
-    motors = (*_motors(vehicle), *_clutch(vehicle))
+    motors = motor_parts(vehicle)
     parts: list[Component] = [*boxes, *line, *motors]
     blocks = [(part.key, _block(part)) for part in parts]
     homeless: list[str] = []
@@ -255,6 +256,11 @@ def _touching(
                 both = solid_of(one) ^ solid_of(other)
                 if both.volume() > LEAST_MM3:
                     yield one.key, other.key, float(deep[number])
+
+
+def motor_parts(vehicle: Vehicle) -> tuple[Component, ...]:
+    """List the motors before the input's stub, and the clutch's plates between."""
+    return *_motors(vehicle), *_clutch(vehicle)
 
 
 def _motors(vehicle: Vehicle) -> Iterator[Component]:

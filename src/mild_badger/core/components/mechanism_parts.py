@@ -15,6 +15,7 @@ from mild_badger.core.components.component import (
     ComponentId,
     ComponentKind,
     Outline,
+    Point,
     Prism,
 )
 from mild_badger.core.components.gear_ring import form_of, gear_ring
@@ -48,7 +49,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train_rows import GearRow, train_rows
 from mild_badger.core.words import word
 
-__all__ = ["MechanismGroup", "mechanism_groups"]
+__all__ = ["CylinderPose", "MechanismGroup", "cylinder_pose", "mechanism_groups"]
 
 BEARING_MM = 4.0
 """How far a bearing reaches round its shaft."""
@@ -272,7 +273,8 @@ class _Engine(_Group):
         web = rotated(
             tuple(bar(self.shaft_mm + EYE_MM, engine.pin_mm / 2 + EYE_MM, engine.throw_mm)), -throw
         )
-        pin = (engine.throw_mm * sin(throw), engine.throw_mm * cos(throw))
+        pose = cylinder_pose(engine, number)
+        pin = pose.pin
         webs = ((-half - thick, -half), (half, half + thick))
         yield self._part(
             f"throw of cylinder {number}",
@@ -285,12 +287,8 @@ class _Engine(_Group):
             body=CRANK,
             shaft=CRANK,
         )
-        aside = engine.throw_mm * sin(throw - lean)
-        up = engine.throw_mm * cos(throw - lean) + sqrt(max(engine.rod_mm**2 - aside**2, 0.0))
         eye = engine.pin_mm / 2 + EYE_MM
-        # in the bank's own axes the rod leads from the crank's pin to the bore's middle
-        turn = asin(max(min(aside / engine.rod_mm, 1.0), -1.0))
-        rod = rotated(tuple(bar(eye, eye, engine.rod_mm)), turn - lean)
+        rod = rotated(tuple(bar(eye, eye, engine.rod_mm)), pose.rod_rad)
         yield self._part(
             f"rod of cylinder {number}",
             "rod",
@@ -311,8 +309,34 @@ class _Engine(_Group):
                 *(Prism((block(low),), a, b) for a, b in cheeks),
                 Prism((block(eye + RUN_MM),), -min(half, bore), min(half, bore)),
             ),
-            (up * sin(lean), up * cos(lean), middle),
+            (*pose.piston, middle),
         )
+
+
+@dataclass(frozen=True)
+class CylinderPose:
+    """Where a cylinder's crank pin and piston are about the crank, and how its rod leans, rad."""
+
+    pin: Point
+    piston: Point
+    rod_rad: float
+
+
+def cylinder_pose(engine: DisplayEngine, number: int, turned_rad: float = 0.0) -> CylinderPose:
+    """Say how a cylinder stands with the crank turned on, anticlockwise from the input end.
+
+    The slider crank solved by its triangle: the rod leads from the pin to the bore's middle line.
+    """
+    throw = radians(engine.throws_deg[number - 1]) - turned_rad
+    lean = radians(engine.bank_of(number))
+    aside = engine.throw_mm * sin(throw - lean)
+    up = engine.throw_mm * cos(throw - lean) + sqrt(max(engine.rod_mm**2 - aside**2, 0.0))
+    turn = asin(max(min(aside / engine.rod_mm, 1.0), -1.0))
+    return CylinderPose(
+        (engine.throw_mm * sin(throw), engine.throw_mm * cos(throw)),
+        (up * sin(lean), up * cos(lean)),
+        turn - lean,
+    )
 
 
 class _Output(_Group):

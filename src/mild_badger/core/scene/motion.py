@@ -16,12 +16,14 @@ from mild_badger.core.components.drum_parts import neutral_deg
 from mild_badger.core.components.model import travel_in
 from mild_badger.core.components.shift_lever_parts import LEVER_KINDS, posed
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
+from mild_badger.core.drivetrain.graph import Coupling, same_speed
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.ids import GearId
 from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.scene.mesh import Floats
 from mild_badger.core.shift.drum import Track, drum_layout
 from mild_badger.core.structure.lever_place import LeverPlace
+from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
@@ -52,14 +54,18 @@ def turns_of(
     *,
     locked: bool = False,
     sleeves: Mapping[str, str] | None = None,
+    driving: str = "",
 ) -> Floats:
     """Give by how much each part turns for one turn of the motor on a road, rad.
 
     ``sleeves`` are where those stand if it is not as the gear has them. 0 for what stands. What is
     free stands too: nothing says how it turns. Of parts that lie across the box those of an axle
-    turn about it, forwards where the drivetrain counts positive.
+    turn about it, forwards where the drivetrain counts positive. ``driving`` is a body that turns
+    as the motor does besides, the own input of an output.
     """
     wheels = conditions(vehicle, road, locked=locked)
+    if driving:
+        wheels = (*wheels, same_speed(driving, MOTOR, kind=Coupling.ROAD))
     state = shifter_state_for(vehicle, gear) if sleeves is None else dict(sleeves)
     turns = solve(assemble(vehicle), state, wheels).speeds
     # an axle's part is drawn with the input end at its right: forwards it turns clockwise there
@@ -67,12 +73,13 @@ def turns_of(
     ahead = -1.0 if vehicle.shifting.box_faces == "rear" else 1.0
     made = np.zeros(len(parts))
     for number, part in enumerate(parts):
-        if part.box or (part.across and part.kind not in ON_AXLES):
+        if part.box:
             continue
         known = (turns.get(body) for body in part.bodies)
         turn = next((turn for turn in known if turn is not None), None)
         if turn is not None:
-            made[number] = (ahead if part.across else -1.0) * 2 * pi * float(turn)
+            on_axle = part.across and part.kind in ON_AXLES
+            made[number] = (ahead if on_axle else -1.0) * 2 * pi * float(turn)
     return made
 
 

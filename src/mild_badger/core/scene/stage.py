@@ -9,19 +9,24 @@ from mild_badger.core.axle.steering import rack_for
 from mild_badger.core.components.chassis_parts import chassis_parts
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.drive_line import drive_line_parts
-from mild_badger.core.components.equipment import WholeVehicle, whole_vehicle
+from mild_badger.core.components.equipment import WholeVehicle, motor_parts, whole_vehicle
+from mild_badger.core.components.mechanism_parts import mechanism_groups
 from mild_badger.core.components.vehicle_parts import levers_of, main_components
+from mild_badger.core.driveline.crane import crane_input, crane_key
 from mild_badger.core.layout.turning import shaft_rpm
+from mild_badger.core.mechanisms.crane.model import OWN_INPUT
 from mild_badger.core.mechanisms.lever.reach import lever_seen
+from mild_badger.core.scene.mechanisms import MechanismMotion, mechanism_motion
 from mild_badger.core.scene.mesh import Floats
 from mild_badger.core.scene.motion import STRAIGHT, Shift, roles_of, shift_to, turns_of
 from mild_badger.core.scene.ratchets import RatchetMotion, ratchet_motion
 from mild_badger.core.scene.steered import Steered, steered
 from mild_badger.core.structure.lever_place import LeverPlace
-from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
+from mild_badger.core.vehicle.bodies import CLUTCH
+from mild_badger.core.vehicle.cache_key import CacheKey, Same, ThisVehicle, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Stage", "drive_line_stage", "path_stage", "stage_of"]
+__all__ = ["Stage", "drive_line_stage", "mechanism_stage", "path_stage", "stage_of"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -31,7 +36,7 @@ class Stage:
     ``turns`` is how far each turns for one turn of the motor, rad; ``roles`` how each is drawn;
     ``rpm`` the speeds of what turns, ``torques`` what bodies on the way of the power pass on, N·mm;
     ``ratchets`` is how a lever drive moves that is the box, ``steered`` where the road has the
-    steering.
+    steering, ``mechanisms`` what slides in them.
     """
 
     parts: tuple[Component, ...]
@@ -43,6 +48,7 @@ class Stage:
     torques: Mapping[str, float] = field(default_factory=dict)
     ratchets: RatchetMotion | None = None
     steered: Steered | None = None
+    mechanisms: MechanismMotion | None = None
 
     def rpm_of(self, part: Component) -> float | None:
         """Give a part's speed, signed as the drivetrain counts; None for what does not turn."""
@@ -95,6 +101,7 @@ def stage_of(
         torques or {},
         _ratchets(vehicle, parts, gear),
         steered(vehicle, parts, rack_for(vehicle, road)) if whole else None,
+        mechanism_motion(vehicle, parts) if whole else None,
     )
 
 
@@ -110,6 +117,7 @@ def path_stage(stage: Stage) -> Stage | None:
         roles=tuple(stage.roles[n] for n in rows),
         ratchets=None,
         steered=None,
+        mechanisms=None,
     )
 
 
@@ -139,6 +147,51 @@ def _chassis(this: ThisVehicle, same: Same[WholeVehicle]) -> tuple[Component, ..
 def _with_chassis(vehicle: Vehicle, whole: WholeVehicle) -> tuple[Component, ...]:
     """Add frame, floor and steering; the same parts for the same vehicle."""
     return _chassis(ThisVehicle(vehicle), Same(whole))
+
+
+def mechanism_stage(
+    vehicle: Vehicle, mechanism: str, gear: str | None, motor_rpm: float | None = None
+) -> Stage | None:
+    """Give a mechanism by itself; None where it is not planned or has no parts in space.
+
+    ``mechanism`` is that of :func:`mechanism_groups`, or :data:`CLUTCH`. What has an input of its
+    own turns with that as with the motor.
+
+    Raises
+    ------
+    InputError
+        A gear cannot be made.
+    """
+    parts = _mechanism(parts_key(vehicle), mechanism)
+    if not parts:
+        return None
+    outputs = vehicle.crane.outputs if vehicle.crane is not None else ()
+    driving = next(
+        (
+            crane_input(output.id)
+            for output in outputs
+            if crane_key(output.id) == mechanism and output.source == OWN_INPUT
+        ),
+        "",
+    )
+    turns = turns_of(vehicle, parts, gear, driving=driving)
+    return Stage(
+        parts,
+        (),
+        turns,
+        tuple("run" if turn else "idle" for turn in turns),
+        Shift({}, {}),
+        shaft_rpm(vehicle, gear, motor_rpm),
+        mechanisms=mechanism_motion(vehicle, parts),
+    )
+
+
+@lru_cache(maxsize=16)
+def _mechanism(key: CacheKey, mechanism: str) -> tuple[Component, ...]:
+    if mechanism == CLUTCH:
+        return motor_parts(key.vehicle)
+    groups = mechanism_groups(key.vehicle)
+    return next((group.parts for group in groups if group.id == mechanism), ())
 
 
 def drive_line_stage(

@@ -3,7 +3,6 @@
 from functools import partial, reduce
 from typing import Any
 
-from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec, number_cell, tip_of
@@ -11,6 +10,7 @@ from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
 from mild_badger.app.scene.part_menu import part_menu
+from mild_badger.app.scene.run_control import RunControl
 from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
@@ -93,7 +93,6 @@ LOOKS: list[tuple[str, ViewName]] = [
     (say("scene.from-above"), "above"),
     (say("scene.from-the-output"), "output"),
 ]
-SLOW_RPM = 20.0
 SIDE_PX, PLAN_PX, LOADS_PX, AXLES_PX = 284, 130, 150, 84
 
 
@@ -115,14 +114,14 @@ class AxleDrivePage(QWidget):
         self.space.asked.connect(lambda part, place: part_menu(session, part).popup(place))
         session.part_chosen.connect(self.space.choose)
         left.addWidget(self.space, 1)
-        self.run = button(say("scene.run"), self._run, "main")
+        self.running = RunControl(self.space)
         self.looks = QComboBox()
         self.looks.setAccessibleName(shown(say("scene.looked-at")))
         fill(self.looks, LOOKS)
         self.looks.activated.connect(lambda _n: self.space.look_from(self.looks.currentData()))
         self.words = caption("", wrap=True)
         self.words.setAccessibleName(say("tab-axle.how-strong-the-differential-is"))
-        left.addLayout(row_of(self.run, self.looks))
+        left.addLayout(row_of(*self.running.widgets, self.looks))
         left.addWidget(self.words)
         self.axles = RecordTable(session, AXLES, say("tab-axle.further-driven-axles"))
         self.axles.header_right(1, 2, 3)
@@ -157,16 +156,6 @@ class AxleDrivePage(QWidget):
         side.addWidget(self.loads)
         outer.addLayout(side)
 
-    def _run(self) -> None:
-        """Let the motor turn slowly, or stop it."""
-        running = bool(self.space.rpm)
-        self.space.run(0.0 if running else SLOW_RPM)
-        self.run.setText(shown(say("scene.run") if running else say("scene.stop")))
-
-    def hideEvent(self, event: QHideEvent | None) -> None:
-        self.run.setText(shown(say("scene.run")))  # the picture stops when it is left
-        super().hideEvent(event)
-
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the axles of a vehicle and what their planets carry."""
         vehicle = evaluation.vehicle
@@ -183,6 +172,8 @@ class AxleDrivePage(QWidget):
             )
         except InputError as error:
             self.space.empty = str(error)
+        self.running.working_rpm = evaluation.motor_rpm
+        self.running.enable(on=stage is not None)
         self.space.show_stage(evaluation, stage)
         data = {
             **vehicle.differential.model_dump(),

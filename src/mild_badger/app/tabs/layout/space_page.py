@@ -2,14 +2,15 @@
 
 from dataclasses import replace
 
-from PyQt6.QtCore import QSignalBlocker, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QSignalBlocker, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.scene.part_menu import part_menu
 from mild_badger.app.scene.parts_canvas import WALLS
+from mild_badger.app.scene.run_control import STEPS, RunControl, short_slider
 from mild_badger.app.scene.space_view import SpaceView
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
@@ -53,8 +54,6 @@ SECTIONS: dict[str, tuple[str, int, int]] = {
 }
 """What each section leaves out: its words, its axis, its sign."""
 FILM_FRAMES, FILM_MS, FILM_TURNS, FILM_SIZE = 40, 60, 1.0, (720, 480)
-SLOWEST, STEPS = 0.002, 100
-"""The slowest share of the motor's own speed, and the slider's steps."""
 
 
 class SpacePage(QWidget):
@@ -88,9 +87,8 @@ class SpacePage(QWidget):
         self._filming.timeout.connect(self._next_frame)
         self.view.choose(session.part)
         session.part_chosen.connect(self.view.choose)
-        self.run = button(say("scene.run"), self._run, "main")
-        self.speed = self._slider(say("scene.speed-of-the-motor"), STEPS // 3)
-        self.speed.valueChanged.connect(lambda _n: self._keep_running())
+        self.running = RunControl(self.view)
+        self.run, self.speed = self.running.run, self.running.speed
         self.play = button(
             say("scene.play-the-run"), lambda: session.go_wanted.emit("Shift", "play")
         )
@@ -99,8 +97,7 @@ class SpacePage(QWidget):
         fill(self.shows, [(say("scene.the-box"), ""), (say("scene.the-whole-vehicle"), "whole")])
         self.shows.setAccessibleName(shown(say("scene.what-is-shown")))
         self.shows.activated.connect(lambda _n: self._show_again())
-        self.steer = self._slider(say("scene.steer-left-or-right"), 0)
-        self.steer.setRange(-STEPS, STEPS)
+        self.steer = short_slider(say("scene.steer-left-or-right"), 0, -STEPS)
         self.steer.valueChanged.connect(lambda _n: self._steer())
         self.steers = caption(say("scene.steer"))
         self.looks = QComboBox()
@@ -112,9 +109,9 @@ class SpacePage(QWidget):
         fill(self.cuts, [(words, key) for key, (words, _, _) in SECTIONS.items()])
         self.cuts.setAccessibleName(shown(say("scene.section")))
         self.cuts.activated.connect(lambda _n: self._cut())
-        self.deep = self._slider(say("scene.depth-of-the-section"), STEPS // 2)
+        self.deep = short_slider(say("scene.depth-of-the-section"), STEPS // 2)
         self.deep.valueChanged.connect(lambda _n: self._cut())
-        self.apart = self._slider(say("scene.how-far-apart"), 0)
+        self.apart = short_slider(say("scene.how-far-apart"), 0)
         self.apart.valueChanged.connect(lambda _n: self._spread())
         self.walls = QCheckBox(shown(say("scene.walls")))
         self.walls.setChecked(False)
@@ -131,11 +128,8 @@ class SpacePage(QWidget):
         self.all_parts.hide()
         row = Flow()
         tools: tuple[QWidget, ...] = (
-            self.run,
+            *self.running.widgets,
             self.play,
-            caption(say("scene.slow")),
-            self.speed,
-            caption(say("scene.true-speed")),
             self.shows,
             self.looks,
             self.fit,
@@ -158,33 +152,11 @@ class SpacePage(QWidget):
         column.addWidget(self.view, 1)
         self.words = caption("", "soft", wrap=True)
         column.addWidget(self.words)
-        self._working_rpm = 0.0
         self._hide()
-
-    @staticmethod
-    def _slider(name: str, value: int) -> QSlider:
-        made = QSlider(Qt.Orientation.Horizontal)
-        made.setRange(0, STEPS)
-        made.setValue(value)
-        made.setFixedWidth(84)
-        made.setAccessibleName(shown(name))
-        made.setToolTip(shown(name))
-        return made
-
-    def _rpm(self) -> float:
-        """Give the motor's speed as the slider has it, from a crawl to its own."""
-        share = SLOWEST ** (1.0 - self.speed.value() / STEPS)
-        return float(self._working_rpm * share)
-
-    def _run(self) -> None:
-        running = bool(self.view.rpm)
-        self.view.run(0.0 if running else self._rpm())
-        self.run.setText(shown(say("scene.run") if running else say("scene.stop")))
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         if self._film is not None:
             self._end_film()
-        self.run.setText(shown(say("scene.run")))  # the picture stops when it is left
         super().hideEvent(event)
 
     def _look(self) -> None:
@@ -231,7 +203,6 @@ class SpacePage(QWidget):
 
     def _bound(self) -> None:
         """Say that a locked train binds; the parts that fight are marked."""
-        self.run.setText(shown(say("scene.run")))
         self.words.setText(shown(say("scene.the-train-binds")))
 
     def _show_flow(self) -> None:
@@ -301,10 +272,6 @@ class SpacePage(QWidget):
         self.all_parts.hide()
         self.view.redraw()
 
-    def _keep_running(self) -> None:
-        if self.view.rpm:
-            self.view.run(self._rpm())
-
     def _show_again(self) -> None:
         if self.view.evaluation is not None:
             self.refresh(self.view.evaluation)
@@ -346,7 +313,7 @@ class SpacePage(QWidget):
         self._sleeves, self.view.binds = None, None
         vehicle, situation = evaluation.vehicle, evaluation.situation
         self.view.empty = why_no_place(vehicle)
-        self._working_rpm = rpm = evaluation.motor_rpm
+        self.running.working_rpm = rpm = evaluation.motor_rpm
         try:
             torques = body_torques(vehicle, situation.gear, rpm)
             whole = bool(self.shows.currentData())
@@ -366,10 +333,9 @@ class SpacePage(QWidget):
             self._spread()
         self._show_flow()
         self._show_steering(stage)
+        self.running.enable(on=stage is not None)
         for widget in (
-            self.run,
             self.play,
-            self.speed,
             self.looks,
             self.fit,
             self.cuts,

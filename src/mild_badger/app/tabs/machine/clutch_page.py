@@ -16,6 +16,7 @@ from mild_badger.core.mechanisms.clutch.wear import LINING_WEAR
 from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.message import say
 from mild_badger.core.trial.log import watch_wear
+from mild_badger.core.vehicle.bodies import CLUTCH as CLUTCH_BODY
 from mild_badger.core.words import signed, word
 
 __all__ = ["ClutchPage"]
@@ -48,6 +49,7 @@ class ClutchPage(MechanismPage):
             mechanism_on("clutch"),
             self.view,
             FIELDS,
+            in_space=lambda: CLUTCH_BODY,
         )
         self.watch = button(say("tab-machine.remind-me-in-the-log"), self._watch)
         self.pedal = QCheckBox(shown(say("tab-machine.pedal-down-clutch-released")))

@@ -12,6 +12,7 @@ from mild_badger.app.shown import shown
 from mild_badger.app.tabs.machine.crane_view import CraneView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.driveline.crane import crane_key
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.ids import OutputId
@@ -81,9 +82,16 @@ class CranePage(MechanismPage):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CraneView(theme)
-        super().__init__(session, mechanism_on("crane"), self.view, (), scrolls=True)
-        self.view.chosen.connect(self._choose)
         self.selected = OutputId("")
+        super().__init__(
+            session,
+            mechanism_on("crane"),
+            self.view,
+            (),
+            scrolls=True,
+            in_space=lambda: crane_key(self.selected),
+        )
+        self.view.chosen.connect(self._choose)
         self.more = QComboBox()
         self.more.setAccessibleName(say("tab-machine.add-an-output"))
         self.more.addItem(shown(say("tab-machine.add-an-output-2")), "")

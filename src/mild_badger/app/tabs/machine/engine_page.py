@@ -9,8 +9,10 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.machine.engine_view import EngineView
+from mild_badger.app.tabs.machine.in_space import FlatOrInSpace
 from mild_badger.app.tabs.machine.turning import TurnBar
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.driveline.assemble import DISPLAY as ENGINE
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.display.edits import (
     apply_engine,
@@ -71,10 +73,15 @@ class EnginePage(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         self.view = EngineView(theme)
-        left.addWidget(self.view, 1)
+        flat = QWidget()
+        lines = QVBoxLayout(flat)
+        lines.setContentsMargins(0, 0, 0, 0)
+        lines.addWidget(self.view, 1)
         self.turning = TurnBar(720, say("tab-machine.angle-of-the-crank"), self._rpm)
         self.turning.turned.connect(self.view.turn_to)
-        left.addWidget(self.turning)
+        lines.addWidget(self.turning)
+        self.pictures = FlatOrInSpace(session, theme, flat, lambda: ENGINE)
+        left.addWidget(self.pictures, 1)
         self.words = caption("", wrap=True)
         left.addWidget(self.words)
         outer.addLayout(left, 1)
@@ -132,6 +139,7 @@ class EnginePage(QWidget):
             self.even,
             self.drop,
             self.turning,
+            self.pictures.in_space,
         ):
             thing.setEnabled(engine is not None)
         self.plan.setVisible(engine is None)
@@ -144,6 +152,7 @@ class EnginePage(QWidget):
             for line in self.lines.values():
                 line.show_value("")
         self.view.show_engine(evaluation, self.result)
+        self.pictures.refresh(evaluation)
         self.words.setText(self._words())
 
     def facts(self) -> str:

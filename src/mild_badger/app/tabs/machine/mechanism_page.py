@@ -8,6 +8,7 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
 from mild_badger.app.session import Session
+from mild_badger.app.tabs.machine.in_space import FlatOrInSpace
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.base import Mechanism
@@ -32,7 +33,8 @@ class MechanismPage(QWidget):
     """A mechanism that is planned and taken away; ``left``, ``top`` and ``right`` take the rest.
 
     ``number`` says which of several is in view, ``root`` where its fields stand if that changes; a
-    picture that ``scrolls`` grows. Nothing is computed here: pages hand in what core says.
+    picture that ``scrolls`` grows; ``in_space`` gives what is then seen in space. Nothing is
+    computed here: pages hand in what core says.
     """
 
     def __init__(
@@ -45,6 +47,7 @@ class MechanismPage(QWidget):
         number: Callable[[], int] = lambda: 0,
         root: Callable[[], Path] = tuple,
         scrolls: bool = False,
+        in_space: Callable[[], str] | None = None,
     ) -> None:
         super().__init__()
         self.session, self.mechanism, self._number = session, mechanism, number
@@ -53,7 +56,11 @@ class MechanismPage(QWidget):
         outer.setSpacing(12)
         self.left = QVBoxLayout()
         self.left.setSpacing(6)
-        self.left.addWidget(_in_area(view) if scrolls else view, 1)
+        flat = _in_area(view) if scrolls else view
+        self.pictures = None
+        if in_space is not None:
+            self.pictures = FlatOrInSpace(session, view.theme, flat, in_space)
+        self.left.addWidget(self.pictures or flat, 1)
         self.words = caption("", wrap=True)
         self.left.addWidget(self.words)
         outer.addLayout(self.left, 1)
@@ -94,7 +101,10 @@ class MechanismPage(QWidget):
         """Show the fields' values and what there is to say, or only that one may be planned."""
         self.plan.setVisible(not planned)
         self.drop.setVisible(planned)
-        self.seen.setVisible(planned)
+        self.seen.setVisible(planned and self.pictures is None)
+        if self.pictures is not None:
+            self.pictures.in_space.setEnabled(planned)
+            self.pictures.refresh(evaluation)
         self.fields.setEnabled(planned)
         if planned:
             self.fields.show_values(evaluation.vehicle)
