@@ -33,8 +33,9 @@ class SetAnswer:
 def find_set(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> SetAnswer:
     """Look for a vehicle's set in a box of its own architecture."""
     kind = kind_of(vehicle.box)
-    smallest = match_box(vehicle, kind, best="size", watch=watch)
-    nearest = match_box(vehicle, kind, best="error", watch=watch)
+    smallest = match_box(vehicle, kind, best="size", watch=watch.part(0.0, 0.3))
+    nearest = match_box(vehicle, kind, best="error", watch=watch.part(0.3, 0.5))
+    watch.tick(0.5)
     ways: tuple[WayOut, ...] = ()
     if isinstance(smallest, Impossible):
         ways = ways_out(vehicle, kind, watch=watch)
@@ -42,6 +43,7 @@ def find_set(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> SetAnswer:
     against: Against
     for against in ("gears", "loss"):
         fronts[against] = trade_offs_for(vehicle, against=against, stop=watch.stop)
+        watch.tick(0.75 if against == "gears" else 1.0)
     efficiencies: dict[Against, tuple[float, ...]] = {
         against: tuple(_efficiency(vehicle, match) for match in front)
         for against, front in fronts.items()

@@ -37,5 +37,11 @@ class Watch:
         if self.stop():
             raise SearchStopped
 
+    def part(self, start: float, end: float) -> "Watch":
+        """Give a watch for one part of a job, whose share goes from start to end of the whole."""
+        return Watch(
+            self.stop, lambda share, best: self.report(start + (end - start) * share, best)
+        )
+
 
 UNWATCHED = Watch()

@@ -23,8 +23,9 @@ from mild_badger.core.ratios.pool import Floats, Ints
 __all__ = ["cheapest_spots", "smallest_lanes", "thinned", "worth_looking_at"]
 
 _EQUALS_LOOKED_AT = 400
-_FEW = 2000
-"""Up to this many ratios a lane is searched as it is."""
+_LITTLE, _MOST_EXACT = 8, 100_000
+_FEW, _FEW_PRICES = 2000, 32
+"""Up to so many ratios a lane is searched as it is; up to so many costs each is gone through."""
 
 
 def smallest_lanes(
@@ -35,7 +36,7 @@ def smallest_lanes(
     ``tolerance`` is a share (3 % is 3/100). Among equals found, the least worst error wins.
     """
     grow = 1 + tolerance
-    lanes = thinned(lanes, grow)
+    lanes = thinned(_within_reach(lanes, low, high, grow), grow)
     best: tuple[int, Fraction, list[int], Fraction] | None = None
     looked = 0
     for total, k in cheapest_spots(lanes, low=low, high=high, grow=grow):
@@ -61,6 +62,22 @@ def smallest_lanes(
             )
         )
     return assembled(lanes, best[2], best[3], best[1])
+
+
+def _within_reach(
+    lanes: tuple[CandidateList, ...], low: Fraction, high: Fraction, grow: Fraction
+) -> tuple[CandidateList, ...]:
+    """Leave out of large lanes what no factor in the range brings within the tolerance.
+
+    Only where that leaves little: lanes that stay whole are thinned together.
+    """
+    ends = np.array([log(low) - log(grow) - 2 * SLACK, log(high) + log(grow) + 2 * SLACK])
+    made = []
+    for lane in lanes:
+        first, last = np.searchsorted(lane.log_x, ends)
+        little = len(lane.log_x) > _FEW and (last - first) * _LITTLE < len(lane.log_x)
+        made.append(lane.part(np.arange(first, last)) if little and first < last else lane)
+    return tuple(made)
 
 
 def thinned(lanes: tuple[CandidateList, ...], grow: Fraction) -> tuple[CandidateList, ...]:
@@ -101,24 +118,61 @@ def worth_looking_at(lane: CandidateList, width: float) -> NDArray[np.intp]:
     An x that has something cheaper to its left and to its right, closer together than a window is
     wide, cannot be the cheapest of any window that holds it.
     """
-    cost, xs = lane.cost.tolist(), lane.log_x
+    least = width - 4 * SLACK
+    kept = np.flatnonzero(
+        ~(
+            _cheaper_near(lane.cost, lane.log_x, least / 2)
+            & _cheaper_near(lane.cost[::-1], -lane.log_x[::-1], least / 2)[::-1]
+        )
+    )
+    if len(kept) > _MOST_EXACT:  # windows so narrow that hardly anything has such a neighbour
+        return kept
+    cost, xs = lane.cost[kept], lane.log_x[kept]
     cheaper = _nearest_cheaper(cost)
     before = np.where(cheaper >= 0, xs[cheaper], -np.inf)
     later = len(cost) - 1 - _nearest_cheaper(cost[::-1])[::-1]
     after = np.where(later < len(cost), xs[np.minimum(later, len(cost) - 1)], np.inf)
-    return np.flatnonzero(after - before >= width - 4 * SLACK)
+    return kept[after - before >= least]
 
 
-def _nearest_cheaper(cost: list[int]) -> Ints:
+def _cheaper_near(cost: Ints, xs: Floats, within: float) -> NDArray[np.bool_]:
+    """Say of which entries a strictly cheaper one is known to stand before, nearer than that.
+
+    Looks back over 1, 2, 4 … entries at once: quick, and right where it says so.
+    """
+    known = np.zeros(len(cost), dtype=bool)
+    least, reach = cost, 1  # least[n] is the minimum of the reach entries that end at n
+    while reach < len(cost):
+        near = xs[reach:] - xs[:-reach] < within
+        if not near.any():
+            break
+        known[reach:] |= near & (least[:-1][: len(near)] < cost[reach:])
+        least = np.minimum(least[reach:], least[:-reach])
+        reach *= 2
+    return known
+
+
+def _nearest_cheaper(cost: Ints) -> Ints:
     """Position of the nearest strictly cheaper entry before each, −1 where there is none."""
     cheaper = np.full(len(cost), -1, dtype=np.int64)
+    prices = np.unique(cost)
+    if len(prices) <= _FEW_PRICES:
+        places = np.arange(len(cost))
+        for price in prices[1:]:
+            before = np.maximum.accumulate(np.where(cost < price, places, -1))
+            here = cost == price
+            cheaper[here] = before[here]
+        return cheaper
     stack: list[int] = []
-    for position, value in enumerate(cost):
-        while stack and cost[stack[-1]] >= value:
+    held: list[int] = []
+    for position, value in enumerate(cost.tolist()):
+        while stack and held[-1] >= value:
             stack.pop()
+            held.pop()
         if stack:
             cheaper[position] = stack[-1]
         stack.append(position)
+        held.append(value)
     return cheaper
 
 
@@ -193,16 +247,15 @@ def _cheapest_at(lanes: tuple[CandidateList, ...], k: Fraction, grow: Fraction) 
     """Each gear's cheapest x within the tolerance of k, decided exactly; None if one has none."""
     picks = []
     for lane in lanes:
-        first, last = _window(lane, np.array([log(k)]), grow)
-        inside = list(range(int(first[0]), int(last[0])))
-        while inside and lane.x(inside[0]) * grow < k:
-            inside.pop(0)
-        while inside and lane.x(inside[-1]) > k * grow:
-            inside.pop()
-        if not inside:
+        (first,), (last,) = _window(lane, np.array([log(k)]), grow)
+        while first < last and lane.x(int(first)) * grow < k:
+            first += 1
+        while first < last and lane.x(int(last) - 1) > k * grow:
+            last -= 1
+        if first == last:
             return None
-        log_k = log(k)
-        picks.append(
-            min(inside, key=lambda i: (int(lane.cost[i]), abs(float(lane.log_x[i]) - log_k)))
-        )
+        cost = lane.cost[first:last]
+        cheapest = np.flatnonzero(cost == cost.min()) + first
+        off = np.abs(lane.log_x[cheapest] - log(k))
+        picks.append(int(cheapest[off.argmin()]))
     return picks

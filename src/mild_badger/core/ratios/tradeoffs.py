@@ -31,6 +31,8 @@ WIDEST_TOLERANCE = Fraction(1, 4)
 _NEXT = Fraction(999_999_999, 1_000_000_000)
 _MOST_STEPS = 400
 _LOSS_UNITS = 1000
+_SPENT = ~((1 << 48) - 1)
+"""What stands first in a packed cost."""
 
 
 def trade_offs(
@@ -72,7 +74,7 @@ def trade_offs(
     tuple of SetMatch
         Fewest gears, or least loss, first.
     """
-    lanes = _lanes_against(pool, goals, against, mesh_loss)
+    lanes = _lanes_against(pool, goals, against, mesh_loss, full=within is not None)
     front: list[SetMatch] = []
     first = -1
     tolerance = WIDEST_TOLERANCE
@@ -95,29 +97,53 @@ def trade_offs(
         if isinstance(matched, Impossible):
             break
         spent = matched.cost.pairs  # what the lanes were packed by stands first
-        cost = unpack(sum(train_cost(gear.train) for gear in matched.gears))
         if spent == first:
             front.pop()
-        front.append(replace(matched, cost=cost))
+        front.append(matched)
         first = spent
         if matched.worst_error_percent < 1e-7:
             break
         tolerance = Fraction(matched.worst_error_percent) / 100 * _NEXT
-    return tuple(front)
+    if within is None and front:
+        # of the sets that spend as little with as small an error the one that takes the least else
+        whole = _lanes_against(pool, goals, against, mesh_loss, full=True)
+        for number, point in enumerate(front):
+            if whole is None or stop():
+                break
+            error = Fraction(point.worst_error_percent) / 100 / _NEXT
+            found = smallest_lanes(whole, low=low, high=high, tolerance=error)
+            if isinstance(found, SetMatch):
+                front[number] = found
+    return tuple(
+        replace(point, cost=unpack(sum(train_cost(gear.train) for gear in point.gears)))
+        for point in front
+    )
 
 
 def _lanes_against(
-    pool: RatioTable, goals: tuple[GearGoal, ...], against: Against, mesh_loss: float
+    pool: RatioTable,
+    goals: tuple[GearGoal, ...],
+    against: Against,
+    mesh_loss: float,
+    *,
+    full: bool,
 ) -> tuple[CandidateList, ...] | None:
-    """Give lanes whose costs compare what is spent first, each ratio by the train cheapest so."""
+    """Give lanes whose costs are what is spent, each ratio by the train that is cheapest so.
+
+    In a ``full`` one costs compare what else the trains take where as much is spent.
+    """
     by_parity: dict[int, tuple[Ints, Ints, Ints]] = {}
     lanes = []
     for goal in goals:
         if goal.kept:
-            lanes.append(kept_lane(goal, _price(goal.kept, against, mesh_loss)))
+            price = _price(goal.kept, against, mesh_loss)
+            lanes.append(kept_lane(goal, price if full else price & _SPENT))
             continue
         if goal.parity not in by_parity:
-            by_parity[goal.parity] = _cheapest(pool, goal.parity, against, mesh_loss)
+            index, choices, cost = _cheapest(pool, goal.parity, against, mesh_loss)
+            # what else a train takes must not part sets that spend alike: then every one of those
+            # would be a step of its own
+            by_parity[goal.parity] = index, choices, cost if full else cost & _SPENT
         index, choices, cost = by_parity[goal.parity]
         if not len(index):
             return None
@@ -155,9 +181,14 @@ def _cheapest(
     allowed = np.flatnonzero(pool.choice_cost[parity] < IMPOSSIBLE)
     cost = _packed(pool.choice_cost[parity][allowed], against, mesh_loss)
     owner = pool.choice_ratio[allowed].astype(np.int64)
-    order = np.lexsort((cost, owner))
-    firsts = order[np.flatnonzero(np.diff(owner[order], prepend=-1))]
-    return owner[firsts], allowed[firsts].astype(np.int64), cost[firsts]
+    least = np.full(len(pool.numerator), IMPOSSIBLE, dtype=np.int64)
+    np.minimum.at(least, owner, cost)
+    cheapest = np.flatnonzero(cost == least[owner])[::-1]
+    first = np.full(len(least), -1, dtype=np.int64)
+    first[owner[cheapest]] = cheapest  # backwards: the first of equals stands last
+    reached = np.flatnonzero(first >= 0)
+    firsts = first[reached]
+    return reached, allowed[firsts].astype(np.int64), cost[firsts]
 
 
 def _train_maker(
