@@ -8,12 +8,12 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 
 from mild_badger.app.drawing.canvas import Canvas
-from mild_badger.app.drawing.labels import LabelAsk, place_labels
 from mild_badger.app.drawing.marks import arc_arrow, pen, square_grid
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.layout.manual_edit import meshes_of_shaft
 from mild_badger.core.layout.turning import SeenBox, meshes_in, phases_in, seen_box
 from mild_badger.core.mesh.outline import gear_outline
@@ -257,28 +257,27 @@ class EndView(Canvas):
     def _write_labels(self, painter: QPainter, room: QRectF) -> None:
         """Write a layer's labels, each clear of the others, with a line where one stands off."""
         tokens = self.theme.tokens
-        inside = room.adjusted(2, 2, -2, -22)
+        inside = Box(room.left() + 2, room.top() + 2, room.right() - 2, room.bottom() - 22)
         placed = place_labels([ask for ask, _, _, _ in self._asks], inside)
         for (ask, lines, color, frame), label in zip(self._asks, placed, strict=True):
             if label is None:
                 continue
             if label.led:
                 painter.setPen(pen(tokens.soft, 1))
-                painter.drawLine(QLineF(ask.anchor, label.box.center()))
+                painter.drawLine(QLineF(*ask.anchor, *label.box.middle))
+            box = QRectF(QPointF(label.box.left, label.box.top), QSizeF(*ask.size))
             ground = QColor(tokens.paper)
             ground.setAlpha(220)
             painter.setPen(Qt.PenStyle.NoPen if frame is None else pen(frame, 1.2))
             painter.setBrush(ground)
-            painter.drawRoundedRect(label.box, 2, 2)
+            painter.drawRoundedRect(box, 2, 2)
             painter.setPen(color)
-            high = label.box.height() / len(lines)
+            high = box.height() / len(lines)
             for number, words in enumerate(lines):
                 painter.setFont(text_font("small", bold=number == 0 and frame is None))
-                line = QRectF(
-                    label.box.left(), label.box.top() + number * high, label.box.width(), high
-                )
+                line = QRectF(box.left(), box.top() + number * high, box.width(), high)
                 painter.drawText(line, int(Qt.AlignmentFlag.AlignCenter), words)
-            self.label_boxes.append(label.box)
+            self.label_boxes.append(box)
 
     def _ask(
         self,
@@ -293,8 +292,10 @@ class EndView(Canvas):
         metrics = painter.fontMetrics()
         wide = max(metrics.horizontalAdvance(words) for words in lines) + 5.0
         anchor, near, first = ask
-        size = QSizeF(wide, (metrics.height() - 1.0) * len(lines))
-        self._asks.append((LabelAsk(anchor, size, near, first), lines, color, frame))
+        size = wide, (metrics.height() - 1.0) * len(lines)
+        would = None if first is None else (first.x(), first.y())
+        label = LabelAsk((anchor.x(), anchor.y()), size, near, would)
+        self._asks.append((label, lines, color, frame))
 
     def _grid(self, painter: QPainter, vehicle: Vehicle, room: QRectF) -> None:
         step = vehicle.kit.grid_unit_mm * self._scale
