@@ -9,15 +9,13 @@ from mild_badger.app.scene.parts_canvas import PartsCanvas
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.message import say
-from mild_badger.core.scene.look import best_look
+from mild_badger.core.scene.look import LOOKS, best_look
 from mild_badger.core.scene.mesh import Floats, placed_corners
 
 __all__ = ["BuildView"]
 
 COME_S = 1.1
 """How long parts take to come in."""
-LOOKS = ((32.0, 24.0), (148.0, 24.0), (-32.0, 24.0), (-148.0, 24.0), (60.0, 62.0), (120.0, 62.0))
-"""From where a step may be looked at; the one that shows most of what comes is taken."""
 Moves = Mapping[str, tuple[float, float, float]]
 
 

@@ -1,22 +1,33 @@
 """The chapters at the bench: what parts, cut how, put together in what order."""
 
+from math import hypot
+
+from mild_badger.core.components.vehicle_parts import BESIDE
 from mild_badger.core.figures import in_mm
+from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
-from mild_badger.core.publish.figures import draw_figure, scale_to_fit
-from mild_badger.core.publish.page import HEIGHT, INK, LEFT, RIGHT, RUN, SOFT
+from mild_badger.core.publish.page import HAIR, INK, LEFT, RIGHT, RUN, SOFT
+from mild_badger.core.publish.step_pictures import StepPicture, StepPictures
 from mild_badger.core.publish.work import Work
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.assembly import (
     Build,
     assembly_findings,
+    part_tag,
     step_done,
 )
+from mild_badger.core.workshop.checks import describe_check, meshes_made
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
 from mild_badger.core.workshop.parts import describe_cost
-from mild_badger.core.workshop.scene import step_figure
 
 __all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
+
+COLUMNS, ROWS, GAP_MM = 2, 3, 8.0
+STEP_MM = ((RIGHT - LEFT - GAP_MM) / COLUMNS, 84.0)
+"""What a step of the assembly takes, and how high its picture is."""
+PICTURE_MM, ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 50.0, 3.0, 6.0, 0.42, 4
+FINISHED_MM = 190.0
 
 
 def parts_chapter(work: Work) -> None:
@@ -112,21 +123,27 @@ def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> N
 
 
 def assembly_chapter(work: Work) -> None:
-    """Write the steps in which the box goes together, each with its picture."""
+    """Write the steps in which the box goes together, each with its picture and what to check."""
     book, plan = work.book, work.plan
     title = say("publish.assembly")
     if not plan.steps:
         words = why_no_place(work.vehicle)
         book.paragraph(LEFT, book.begin(title), words, 8, width=RIGHT - LEFT)
         return
-    wide, tall = (RIGHT - LEFT - 8) / 2, 80.0
-    for number, step in enumerate(plan.steps):
-        place = number % 6
+    pictures = StepPictures(plan)
+    drawn = pictures.in_order(plan.steps, (STEP_MM[0], PICTURE_MM))
+    for number, (step, picture) in enumerate(zip(plan.steps, drawn, strict=True)):
+        place = number % (COLUMNS * ROWS)
         if not place:
             y0 = book.begin(title if not number else say("publish.assembly-continued"))
-        x, y = LEFT + (place % 2) * (wide + 8), y0 + (place // 2) * (tall + 2)
-        _step(work, step, (x, y), wide)
+        x = LEFT + (place % COLUMNS) * (STEP_MM[0] + GAP_MM)
+        _step(work, step, picture, (x, y0 + (place // COLUMNS) * STEP_MM[1]))
         work.tick((number + 1) / len(plan.steps))
+    for box in dict.fromkeys(part.box for part in plan.parts):
+        called = f", {word(BESIDE[box])}" if box else ""
+        y = book.begin(say("publish.assembly-finished") + called)
+        size = (RIGHT - LEFT, FINISHED_MM)
+        book.picture(LEFT, y, size, pictures.whole(box, size).image)
     for finding in assembly_findings(work.vehicle):
         book.paragraph(
             LEFT,
@@ -137,27 +154,54 @@ def assembly_chapter(work: Work) -> None:
         )
 
 
-def _step(work: Work, step: Build, at: tuple[float, float], wide: float) -> None:
-    book, (x, y) = work.book, at
+def _step(work: Work, step: Build, picture: StepPicture | None, at: tuple[float, float]) -> None:
+    book, (x, y), wide = work.book, at, STEP_MM[0]
     book.box(x, y - 3, 3.2, 3.2, INK)
     if step_done(work.vehicle, step):
         book.text(x + 0.5, y - 0.4, "x", 8)
-    book.text(x + 5, y, f"{step.number}. {step.title}", 9, font="Figure", width=wide - 5)
-    low = y + 3
-    if step.keys:
-        figure = step_figure(work.plan, step)
-        size = (wide, 44.0)
-        scale = scale_to_fit(figure, size)
-        draw_figure(book.canvas, figure, (x, HEIGHT - low, *size), scale, units=book.units)
-        low += 48
-    low = book.paragraph(x, low + 1, step.words, 6.5, width=wide, most=5)
+    title = f"{step.number}. {step.title}"
+    low = book.paragraph(x + 5, y, title, 9, width=wide - 5, most=2, font="Figure")
+    if picture is not None:
+        _picture(work, picture, (x, low - 2.4))
+        low += PICTURE_MM + 0.6
+    low = book.paragraph(x, low, step.words, 6.5, width=wide, most=5)
+    checks = describe_check(work.vehicle, meshes_made(work.vehicle, work.plan, step))
+    if checks:
+        more = checks[:MOST_CHECKS]
+        words = say("publish.check", listed=" ".join(more))
+        low = book.paragraph(x, low + 0.5, words, 6.5, width=wide, most=4)
     if step.mistakes:
         book.paragraph(
             x,
-            low + 0.6,
+            low + 0.5,
             say("publish.often-done-wrong", listed=" ".join(step.mistakes)),
             6,
             width=wide,
             color=RUN,
             most=3,
         )
+
+
+def _picture(work: Work, drawn: StepPicture, at: tuple[float, float]) -> None:
+    """Draw a step's picture, each part that comes with its letter and an arrow along its way."""
+    book, (x, y) = work.book, at
+    wide, high = drawn.size_mm
+    book.picture(x, y, drawn.size_mm, drawn.image)
+    book.box(x, y, wide, high, HAIR)
+    asks, tags = [], []
+    for key, (start, end) in drawn.ways.items():
+        if hypot(end[0] - start[0], end[1] - start[1]) > ARROW_MM:
+            book.arrow((x + start[0], y + start[1]), (x + end[0], y + end[1]), RUN)
+        tag = part_tag(work.vehicle, work.plan.part(key))
+        if not tag:
+            continue
+        size = book.width_of(tag, "Text", TAG_PT) + 1.0, TAG_PT * TAG_LINE
+        asks.append(LabelAsk(start, size, 1.0))
+        tags.append(tag)
+    room = Box(0.5, 0.5, wide - 0.5, high - 0.5)
+    placed = place_labels(asks, room, line=TAG_PT * TAG_LINE)
+    for ask, tag, label in zip(asks, tags, placed, strict=True):
+        if label is not None:
+            place = x + label.box.left, y + label.box.top
+            named = (x + ask.anchor[0], y + ask.anchor[1]) if label.led else None
+            book.tag(place, ask.size, tag, TAG_PT, named)

@@ -3,7 +3,9 @@
 import io
 from collections.abc import Sequence
 from datetime import date
+from math import hypot
 
+from PIL import Image
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
@@ -37,6 +39,9 @@ INK, SOFT, HAIR, RUN, BACK = (
 )
 WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
 LEFT, RIGHT = 14.0, WIDTH - 14.0
+PAPER_WHITE = HexColor("#ffffff")
+ARROW_LINE, HEAD_MM = 0.3, 1.8
+"""How heavy an arrow's line is, and how long its head, mm."""
 FOOT = 16.0
 """What is kept free at the lower edge for the page's number."""
 
@@ -83,11 +88,12 @@ class Page:
         }[align]
         draw(x * mm, (HEIGHT - y) * mm, words)
 
-    def picture(self, x: float, y: float, size: tuple[float, float], png: bytes) -> None:
+    def picture(self, x: float, y: float, size: tuple[float, float], image: Image.Image) -> None:
         """Draw a picture with its upper left corner at a place, so many mm wide and high."""
-        image = ImageReader(io.BytesIO(png))
         wide, high = size
-        self.canvas.drawImage(image, x * mm, (HEIGHT - y - high) * mm, wide * mm, high * mm)
+        self.canvas.drawImage(
+            ImageReader(image), x * mm, (HEIGHT - y - high) * mm, wide * mm, high * mm
+        )
 
     def paragraph(
         self,
@@ -99,15 +105,16 @@ class Page:
         width: float,
         color: HexColor = INK,
         most: int = 99,
+        font: str = "Text",
     ) -> float:
         """Write words over as many lines as they take; give where the next line begins."""
         whole = write(words, self.units)
         self.told.append(whole)  # a term may stand over the end of a line
-        lines = simpleSplit(whole, "Text", size, width * mm)
+        lines = simpleSplit(whole, font, size, width * mm)
         if len(lines) > most:
-            lines = [*lines[: most - 1], fitted(" ".join(lines[most - 1 :]), "Text", size, width)]
+            lines = [*lines[: most - 1], fitted(" ".join(lines[most - 1 :]), font, size, width)]
         for line in lines:
-            self.text(x, y, line, size, color=color)
+            self.text(x, y, line, size, color=color, font=font)
             y += size * 0.46
         return y
 
@@ -116,6 +123,51 @@ class Page:
         self.canvas.setStrokeColor(HAIR)
         self.canvas.setLineWidth(width * mm)
         self.canvas.line(x1 * mm, (HEIGHT - y1) * mm, x2 * mm, (HEIGHT - y2) * mm)
+
+    def width_of(self, words: str, font: str, size: float) -> float:
+        """Give how wide words are, mm."""
+        points: float = pdfmetrics.stringWidth(write(words, self.units), font, size)
+        return float(points / mm)
+
+    def arrow(self, start: tuple[float, float], end: tuple[float, float], color: HexColor) -> None:
+        """Draw a dashed arrow."""
+        canvas, (x0, y0), (x1, y1) = self.canvas, start, end
+        long = hypot(x1 - x0, y1 - y0) or 1.0
+        ux, uy = (x1 - x0) / long, (y1 - y0) / long
+        canvas.setStrokeColor(color)
+        canvas.setLineWidth(ARROW_LINE * mm)
+        canvas.setDash(1.2 * mm, 0.8 * mm)
+        canvas.line(x0 * mm, (HEIGHT - y0) * mm, x1 * mm, (HEIGHT - y1) * mm)
+        canvas.setDash()
+        head = canvas.beginPath()
+        head.moveTo(x1 * mm, (HEIGHT - y1) * mm)
+        for sign in (1.0, -1.0):
+            x = x1 - HEAD_MM * ux - sign * HEAD_MM * 0.45 * uy
+            y = y1 - HEAD_MM * uy + sign * HEAD_MM * 0.45 * ux
+            head.lineTo(x * mm, (HEIGHT - y) * mm)
+        head.close()
+        canvas.setFillColor(color)
+        canvas.drawPath(head, stroke=0, fill=1)
+
+    def tag(
+        self,
+        at: tuple[float, float],
+        size: tuple[float, float],
+        words: str,
+        points: float,
+        leads_from: tuple[float, float] | None = None,
+    ) -> None:
+        """Write a short name on white, with a line from what it names where it stands off."""
+        (x, y), (wide, high) = at, size
+        if leads_from is not None:
+            self.canvas.setStrokeColor(INK)
+            self.canvas.setLineWidth(0.15 * mm)
+            to = x + wide / 2, y + high / 2
+            x0, y0 = leads_from
+            self.canvas.line(x0 * mm, (HEIGHT - y0) * mm, to[0] * mm, (HEIGHT - to[1]) * mm)
+        self.canvas.setFillColor(PAPER_WHITE)
+        self.canvas.rect(x * mm, (HEIGHT - y - high) * mm, wide * mm, high * mm, stroke=0, fill=1)
+        self.text(x + wide / 2, y + high * 0.8, words, points, align="centre")
 
     def circle(self, x: float, y: float, radius: float, color: HexColor, width: float) -> None:
         """Draw a circle."""

@@ -1,7 +1,5 @@
 """The box in space as a picture for paper, 300 dots to the inch."""
 
-import io
-
 import numpy as np
 from PIL import Image
 
@@ -10,11 +8,11 @@ from mild_badger.core.performance.power import body_torques
 from mild_badger.core.scene.camera import VIEWS, Camera
 from mild_badger.core.scene.mesh import placed_corners, scene_of
 from mild_badger.core.scene.motion import alongs_of, drum_turns, shifted
-from mild_badger.core.scene.picture import Paints, picture_of
+from mild_badger.core.scene.picture import Bytes, Paints, picture_of
 from mild_badger.core.scene.stage import stage_of
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["DPI", "PRINTED", "space_picture"]
+__all__ = ["DPI", "PRINTED", "image_of", "space_picture"]
 
 DPI = 300
 PRINTED = Paints(
@@ -30,8 +28,10 @@ PRINTED = Paints(
 HIDDEN = frozenset({"wall", "tie rod", "tie beam"})
 
 
-def space_picture(vehicle: Vehicle, gear: str | None, size_mm: tuple[float, float]) -> bytes | None:
-    """Draw the box in a gear from a corner, its walls left out, as a PNG; None without a place."""
+def space_picture(
+    vehicle: Vehicle, gear: str | None, size_mm: tuple[float, float]
+) -> Image.Image | None:
+    """Draw the box in a gear from a corner, its walls left out; None without a place."""
     torques = body_torques(vehicle, gear, vehicle.motor.working_rpm)
     try:
         stage = stage_of(vehicle, gear, None, torques)
@@ -52,7 +52,9 @@ def space_picture(vehicle: Vehicle, gear: str | None, size_mm: tuple[float, floa
     seen = corners[np.repeat(shown, np.diff(scene.starts))]
     eye = Camera(*VIEWS["corner"]).fitted(seen, (wide, high), 0.98)
     drawn = picture_of(scene, corners, eye, (wide, high), paints=PRINTED, roles=roles)
-    data = io.BytesIO()
-    image = Image.fromarray(np.ascontiguousarray(drawn.pixels[:, :, :3]), "RGB")
-    image.quantize(64, dither=Image.Dither.NONE).save(data, "PNG", dpi=(DPI, DPI))
-    return data.getvalue()
+    return image_of(drawn.pixels)
+
+
+def image_of(pixels: Bytes) -> Image.Image:
+    """Give pixels (high, wide, 4) as a picture for paper."""
+    return Image.fromarray(np.ascontiguousarray(pixels[:, :, :3]), "RGB")

@@ -9,9 +9,11 @@ from mild_badger.core.scene.camera import Camera
 from mild_badger.core.scene.mesh import Floats, Scene
 from mild_badger.core.scene.raster import rastered
 
-__all__ = ["best_look"]
+__all__ = ["LOOKS", "best_look"]
 
-SMALL = (176, 132)
+LOOKS = ((32.0, 24.0), (148.0, 24.0), (-32.0, 24.0), (-148.0, 24.0))
+"""From where a step of the assembly may be looked at, round and up, degrees."""
+SMALL = (144, 96)
 """Size of the pictures that are compared, pixels."""
 
 

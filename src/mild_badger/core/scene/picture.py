@@ -14,7 +14,7 @@ from mild_badger.core.scene.camera import Camera
 from mild_badger.core.scene.mesh import Floats, Ints, Scene
 from mild_badger.core.scene.raster import Seen, rastered
 
-__all__ = ["Drawn", "Paints", "Section", "picture_of"]
+__all__ = ["Bytes", "Drawn", "Paints", "Section", "picture_of"]
 
 Rgb = tuple[int, int, int]
 Bytes = NDArray[np.uint8]

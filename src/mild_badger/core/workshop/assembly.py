@@ -45,6 +45,7 @@ __all__ = [
     "mark_joint",
     "mark_states",
     "part_kind",
+    "part_tag",
     "state_of",
     "step_done",
     "tick_step",
@@ -60,6 +61,8 @@ LAST_STEPS = (
     ("last: crown", say("workshop.set-the-crown-wheel-on-its-side-of-the")),
     ("last: hand", say("workshop.turn-the-input-by-hand-in-every-position")),
 )
+MOST_KINDS = 3
+"""Of parts in one step."""
 Parts = tuple[Component, ...]
 
 
@@ -107,6 +110,21 @@ class AssemblyPlan:
 def part_kind(part: Component) -> str:
     """Give a part's kind, gears that run free apart from those that are fixed."""
     return "free gear" if part.free else part.kind
+
+
+def part_tag(vehicle: Vehicle, part: Component) -> str:
+    """Give the short name that a part bears in a picture: its letter, and its teeth."""
+    match part.kind:
+        case "gear":
+            return f"{shaft_letter(vehicle, part.shaft)} · {part.teeth}"
+        case "shaft" | "sleeve" | "spacer" | "hub" | "post" | "sensor disc":
+            return shaft_letter(vehicle, part.shaft)
+        case "rail":
+            return describe_shaft(vehicle, part.shaft)
+        case "fork" | "bearing":
+            return ""  # their sleeve and their wall are named
+        case _:
+            return describe_part(vehicle, part)
 
 
 def assembly_plan(vehicle: Vehicle) -> AssemblyPlan:
@@ -169,7 +187,8 @@ def _steps(
             last[0].append(unit)
         else:
             groups.append(([unit], way))
-    for number, (together, way) in enumerate(groups, start=before + 1):
+    few = [(some, way) for together, way in groups for some in _few_kinds(vehicle, loose, together)]
+    for number, (together, way) in enumerate(few, start=before + 1):
         parts = [part for unit in together for part in loose.members[unit]]
         words = _describe_all(vehicle, parts)
         kinds = dict.fromkeys(map(part_kind, parts))
@@ -189,7 +208,7 @@ def _steps(
     if stuck:
         parts = [part for unit in stuck for part in loose.members[unit]]
         yield Build(
-            before + len(groups) + 1,
+            before + len(few) + 1,
             f"{parts[0].box}/stuck" if parts[0].box else "stuck",
             tuple(part.key for part in parts),
             BACK,
@@ -199,6 +218,26 @@ def _steps(
             (),
             parts[0].box,
         )
+
+
+def _few_kinds(vehicle: Vehicle, loose: LooseUnits, together: list[str]) -> Iterator[list[str]]:
+    """Cut a row of units into steps of few kinds of parts; on a shaft they stay in their order."""
+    left = together
+    while left:
+        taken: list[str] = []
+        kinds: set[str] = set()
+        passed: set[str] = set()
+        for unit in left:
+            own = {_part_name(vehicle, part) for part in loose.members[unit]}
+            shafts = {part.shaft for part in loose.members[unit] if part.shaft}
+            fits = len(kinds | own) <= MOST_KINDS and passed.isdisjoint(shafts)
+            if fits or not taken:
+                taken.append(unit)
+                kinds |= own
+            else:
+                passed |= shafts
+        yield taken
+        left = [unit for unit in left if unit not in taken]
 
 
 def _in_box(box: str, title: str) -> str:
@@ -293,8 +332,17 @@ def _title(vehicle: Vehicle, parts: list[Component]) -> str:
             )
         elif len(own) == 1:
             sentences.append(word(kind))
+        elif kind in MANY and kind in ("shaft", "rail"):
+            sentences.append(listed(where))
+        elif kind in MANY:
+            found = {shaft_letter(vehicle, shaft) for shaft in shafts}
+            letters = listed(sorted(found, key=lambda letter: (len(letter), letter)))
+            many = f"{len(own)} {MANY[kind]}"
+            sentences.append(
+                say("workshop.many-on-shafts", many=many, letters=letters) if letters else many
+            )
         else:
-            sentences.append(f"{len(own)} {MANY[kind]}" if kind in MANY else _times(own))
+            sentences.append(_times(own))
     words = ", ".join(sentences)
     return capitalized(words)
 

@@ -1,0 +1,146 @@
+"""Steps of the assembly as pictures for paper: what is there, what comes, by which way, its name.
+
+The same parts, tints and ink as on screen, 300 dots to the inch; from where most of what comes is
+seen.
+"""
+
+from collections import deque
+from collections.abc import Collection, Iterator, Mapping, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from PIL import Image
+
+from mild_badger.core.components.component import Component
+from mild_badger.core.publish.space_picture import DPI, PRINTED, image_of
+from mild_badger.core.scene.camera import VIEWS, Camera
+from mild_badger.core.scene.look import LOOKS, best_look
+from mild_badger.core.scene.mesh import Floats, Ints, Scene, placed_corners, scene_of
+from mild_badger.core.scene.picture import picture_of
+from mild_badger.core.workshop.assembly import AssemblyPlan, Build
+from mild_badger.core.workshop.ways_in import coming_moves
+from mild_badger.core.workshop.ways_out import BACK, FRONT
+
+__all__ = ["StepPicture", "StepPictures"]
+
+MM_PX = DPI / 25.4
+WORKERS, AHEAD = 2, 4
+ENDS = {BACK: True, FRONT: False}
+"""Whether what comes by a way is seen from the output end; from the side it may be either."""
+Spot = tuple[float, float]
+"""To the right and down on the picture, mm."""
+
+
+@dataclass(frozen=True)
+class StepPicture:
+    """A picture of so many mm, and of each part that comes from where to where it goes.
+
+    ``ways`` are by the parts' keys: the middle of where it is held off, and of its place.
+    """
+
+    image: Image.Image
+    size_mm: tuple[float, float]
+    ways: Mapping[str, tuple[Spot, Spot]]
+
+
+class StepPictures:
+    """Draws the steps of a plan; shapes are made once for all of them."""
+
+    def __init__(self, plan: AssemblyPlan) -> None:
+        self.plan = plan
+
+    @cached_property
+    def _scene(self) -> Scene:
+        return scene_of(self.plan.parts, rough=True)
+
+    @cached_property
+    def _still(self) -> Floats:
+        count = len(self.plan.parts)
+        return placed_corners(self._scene, self.plan.parts, np.zeros(count), np.zeros((count, 3)))
+
+    @cached_property
+    def _owner(self) -> Ints:
+        return np.repeat(np.arange(len(self.plan.parts)), np.diff(self._scene.starts))
+
+    def in_order(
+        self, steps: Sequence[Build], size_mm: tuple[float, float]
+    ) -> Iterator[StepPicture | None]:
+        """Draw steps one after another, a few ahead on a second core; None for one without parts.
+
+        What is drawn ahead is given up where nobody takes it.
+        """
+        _ = self._still, self._owner  # what all of them share is made once
+        with ThreadPoolExecutor(WORKERS) as pool:
+            ahead: deque[Future[StepPicture] | None] = deque()
+            try:
+                for number in range(len(steps) + AHEAD):
+                    if number < len(steps):
+                        keys = steps[number].keys
+                        drawn = pool.submit(self.step, steps[number], size_mm) if keys else None
+                        ahead.append(drawn)
+                    if number >= AHEAD:
+                        found = ahead.popleft()
+                        yield None if found is None else found.result()
+            finally:
+                pool.shutdown(cancel_futures=True)
+
+    def step(self, step: Build, size_mm: tuple[float, float]) -> StepPicture:
+        """Draw what is there before a step, and what comes held off before its way in."""
+        there = self.plan.there_before(step.number)
+        moves = coming_moves(self.plan, step.keys, step.way)
+        from_output = ENDS.get(step.way)
+        looks = [
+            look for look in LOOKS if from_output is None or (abs(look[0]) > 90) == from_output
+        ]
+        return self._drawn(step.box, there, moves, size_mm, looks)
+
+    def whole(self, box: str, size_mm: tuple[float, float]) -> StepPicture:
+        """Draw one box as it stands finished."""
+        keys = {part.key for part in self.plan.box(box)}
+        return self._drawn(box, keys, {}, size_mm)
+
+    def _drawn(
+        self,
+        box: str,
+        there: Collection[str],
+        moves: Mapping[str, tuple[float, float, float]],
+        size_mm: tuple[float, float],
+        looks: Sequence[tuple[float, float]] = LOOKS,
+    ) -> StepPicture:
+        parts, scene = self.plan.parts, self._scene
+        size = (round(size_mm[0] * MM_PX), round(size_mm[1] * MM_PX))
+        off = np.array([moves.get(part.key, (0.0, 0.0, 0.0)) for part in parts])
+        corners = self._still + off[self._owner]
+        roles = [
+            "run"
+            if part.key in moves
+            else "idle"
+            if part.key in there and part.box == box
+            else "hidden"
+            for part in parts
+        ]
+        shown = [n for n, role in enumerate(roles) if role != "hidden"]
+        sought = [n for n, role in enumerate(roles) if role == "run"]
+        turn, up = VIEWS["corner"]
+        if sought:
+            turn, up = best_look(scene, corners, shown, sought, looks)
+        # what comes stays in the picture where it goes to, too
+        wanted = np.isin(self._owner, shown)
+        coming = np.isin(self._owner, sought)
+        room = np.vstack((corners[wanted], self._still[coming]))
+        eye = Camera(turn % 360.0, up).fitted(room, size, 0.94)
+        drawn = picture_of(scene, corners, eye, size, paints=PRINTED, roles=roles)
+        ways = {}
+        for number in sought:
+            middle = _middle(parts[number])
+            seen = eye.seen(np.vstack((middle + off[number], middle)), size)[:, :2] / MM_PX
+            (x, y), (x1, y1) = seen.tolist()
+            ways[parts[number].key] = (x, y), (x1, y1)
+        return StepPicture(image_of(drawn.pixels), size_mm, ways)
+
+
+def _middle(part: Component) -> Floats:
+    left, low, right, high = part.reach_mm
+    return np.array(((left + right) / 2, (low + high) / 2, -(part.from_mm + part.to_mm) / 2))
