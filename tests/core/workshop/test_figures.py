@@ -20,7 +20,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.assembly import assembly_findings, assembly_plan, part_kind
+from mild_badger.core.workshop.assembly import assembly_findings, assembly_plan
 from mild_badger.core.workshop.boards import board_drawing, board_plans
 from mild_badger.core.workshop.cutlist import cut_plans
 from mild_badger.core.workshop.mistakes import mistakes_for
@@ -33,6 +33,7 @@ from mild_badger.core.workshop.parts import (
     stock_path,
 )
 from mild_badger.core.workshop.scene import exploded_figure, step_figure
+from mild_badger.core.workshop.step_words import part_kind
 from mild_badger.core.workshop.substitutes import substitutes
 from mild_badger.core.workshop.taking_apart import take_apart
 from mild_badger.core.workshop.templates import template_of, templates_of

@@ -14,12 +14,12 @@ from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.assembly import (
     Build,
     assembly_findings,
-    part_tag,
     step_done,
 )
 from mild_badger.core.workshop.checks import describe_check, meshes_made
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
 from mild_badger.core.workshop.parts import describe_cost
+from mild_badger.core.workshop.step_words import part_tag
 
 __all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
 
