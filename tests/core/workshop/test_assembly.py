@@ -33,7 +33,6 @@ from mild_badger.core.workshop.assembly import (
     tick_step,
 )
 from mild_badger.core.workshop.joints import joint_of
-from mild_badger.core.workshop.scene import exploded_figure, step_figure
 from mild_badger.core.workshop.taking_apart import take_apart
 from strategies import placed_demo
 from telling import tells
@@ -281,20 +280,3 @@ def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyP
 
 def test_a_box_without_a_place_has_no_steps() -> None:
     assert assembly_plan(example_vehicle(BUS)).steps == ()
-
-
-def test_pictures_show_what_is_there_and_what_comes_now() -> None:
-    plan = assembly_plan(placed_demo(TRACTOR))
-    step = next(s for s in plan.steps if "input pair/0.driver" in s.keys)
-    figure = step_figure(plan, step)
-    now = [m for m in figure.marks if m.role == "now" and m.closed]
-    heights = [max(y for _, y in m.points) - min(y for _, y in m.points) for m in now]
-    for key in step.keys:  # each part is seen as large as it is, gears with their teeth
-        across = 2 * plan.part(key).radius_mm
-        assert any(abs(height - across) < 0.03 * across for height in heights), key
-    teeth = sum(plan.part(key).teeth for key in step.keys)
-    assert sum(len(m.points) for m in now) > 4 * teeth
-    assert tells(figure.said, "workshop.tooth-gear", teeth="12")
-    near = exploded_figure(plan, 0.0).box()
-    far = exploded_figure(plan, 3.0, frozenset({"output"})).box()
-    assert far[2] - far[0] > 1.5 * (near[2] - near[0])

@@ -49,7 +49,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train_rows import GearRow, train_rows
 from mild_badger.core.words import word
 
-__all__ = ["CylinderPose", "MechanismGroup", "cylinder_pose", "mechanism_groups"]
+__all__ = ["STUB", "CylinderPose", "MechanismGroup", "cylinder_pose", "mechanism_groups"]
 
 BEARING_MM = 4.0
 """How far a bearing reaches round its shaft."""

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from datetime import date
 from functools import partial
 
-from mild_badger.core.components.vehicle_parts import BESIDE
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import MM, bare, in_mm
@@ -27,6 +26,7 @@ from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.sheet import gear_table
 from mild_badger.core.publish.sketch import HIGH, WIDE
 from mild_badger.core.publish.space_picture import space_picture
+from mild_badger.core.publish.step_pictures import StepPictures
 from mild_badger.core.publish.term_pictures import TERM_PICTURES, sketch_of
 from mild_badger.core.publish.tiles import draw_tiles
 from mild_badger.core.publish.work import Work, describe_scale, draw_fitted
@@ -45,7 +45,7 @@ from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.assembly import (
     assembly_plan,
 )
-from mild_badger.core.workshop.scene import exploded_figure
+from mild_badger.core.workshop.further_steps import vehicle_steps
 from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.core.workshop.views import end_figures, gate_figure, side_figure
 
@@ -107,12 +107,12 @@ def plan_book(
         say("publish.version", version=version) if vehicle.versions else version,
         vehicle.shown_in,
     )
-    plan = assembly_plan(vehicle)
+    plan, whole = assembly_plan(vehicle), vehicle_steps(vehicle)
     weights = [CHAPTERS[key].weight for key in wanted]
     done = 0.0
     for key, weight in zip(wanted, weights, strict=True):
         shares = (done / sum(weights), (done + weight) / sum(weights))
-        work = Work(book, evaluation, school, plan, watch, shares)
+        work = Work(book, evaluation, school, plan, whole, watch, shares)
         work.tick(0.0)
         CHAPTERS[key].draw(work)
         done += weight
@@ -271,13 +271,14 @@ def _views(work: Work) -> None:
     for box in boxes:
         y = book.room(_views_of(work, box), 108)
         book.text(LEFT, y, say("publish.all-parts-drawn-apart"), 10, font="Figure")
-        draw_fitted(work, exploded_figure(work.plan, 1.4, box=box), y + 4, 104, most=1.0)
+        size = (RIGHT - LEFT, 104.0)
+        book.picture(LEFT, y + 4, size, StepPictures(work.plan).apart(box, size).image)
 
 
 def _views_of(work: Work, box: str) -> float:
     """Draw one of the boxes from the end and from the side; give where the page goes on."""
     book, parts = work.book, work.plan.box(box)
-    called = f", {word(BESIDE[box])}" if box else ""
+    called = f", {work.plan.titles[box]}" if box else ""
     y = book.begin(say("publish.views-from-the-end") + called)
     ends = end_figures(work.vehicle, parts)
     tall = 104.0 if len(ends) > 1 else 190.0

@@ -2,7 +2,6 @@
 
 from math import hypot
 
-from mild_badger.core.components.vehicle_parts import BESIDE
 from mild_badger.core.figures import in_mm
 from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.layout.reason import why_no_place
@@ -10,7 +9,7 @@ from mild_badger.core.message import say
 from mild_badger.core.publish.page import HAIR, INK, LEFT, RIGHT, RUN, SOFT
 from mild_badger.core.publish.step_pictures import StepPicture, StepPictures
 from mild_badger.core.publish.work import Work
-from mild_badger.core.words import signed, word
+from mild_badger.core.words import capitalized, signed
 from mild_badger.core.workshop.assembly import (
     Build,
     assembly_findings,
@@ -27,7 +26,7 @@ COLUMNS, ROWS, GAP_MM = 2, 3, 8.0
 STEP_MM = ((RIGHT - LEFT - GAP_MM) / COLUMNS, 84.0)
 """What a step of the assembly takes, and how high its picture is."""
 PICTURE_MM, ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 50.0, 3.0, 6.0, 0.42, 4
-FINISHED_MM = 190.0
+FINISHED_MM, BESIDE_MM = 120.0, 62.0
 
 
 def parts_chapter(work: Work) -> None:
@@ -124,7 +123,7 @@ def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> N
 
 def assembly_chapter(work: Work) -> None:
     """Write the steps in which the box goes together, each with its picture and what to check."""
-    book, plan = work.book, work.plan
+    book, plan = work.book, work.whole
     title = say("publish.assembly")
     if not plan.steps:
         words = why_no_place(work.vehicle)
@@ -139,11 +138,7 @@ def assembly_chapter(work: Work) -> None:
         x = LEFT + (place % COLUMNS) * (STEP_MM[0] + GAP_MM)
         _step(work, step, picture, (x, y0 + (place // COLUMNS) * STEP_MM[1]))
         work.tick((number + 1) / len(plan.steps))
-    for box in dict.fromkeys(part.box for part in plan.parts):
-        called = f", {word(BESIDE[box])}" if box else ""
-        y = book.begin(say("publish.assembly-finished") + called)
-        size = (RIGHT - LEFT, FINISHED_MM)
-        book.picture(LEFT, y, size, pictures.whole(box, size).image)
+    _finished(work, pictures)
     for finding in assembly_findings(work.vehicle):
         book.paragraph(
             LEFT,
@@ -154,18 +149,36 @@ def assembly_chapter(work: Work) -> None:
         )
 
 
-def _step(work: Work, step: Build, picture: StepPicture | None, at: tuple[float, float]) -> None:
+def _finished(work: Work, pictures: StepPictures) -> None:
+    """Show what the steps come to: the box large, what stands beside it two in a row."""
+    book, plan = work.book, work.whole
+    title = say("publish.assembly-finished")
+    y = book.begin(title)
+    size = (RIGHT - LEFT, FINISHED_MM)
+    book.picture(LEFT, y, size, pictures.whole("", size).image)
+    y += FINISHED_MM + 8
+    small = (STEP_MM[0], BESIDE_MM)
+    for number, (box, called) in enumerate(plan.titles.items()):
+        if not number % COLUMNS:
+            y = book.room(y, BESIDE_MM + 10)
+        x = LEFT + (number % COLUMNS) * (STEP_MM[0] + GAP_MM)
+        book.text(x, y, capitalized(called), 9, font="Figure", width=STEP_MM[0])
+        book.picture(x, y + 2, small, pictures.whole(box, small).image)
+        if number % COLUMNS:
+            y += BESIDE_MM + 10
+
+
+def _step(work: Work, step: Build, picture: StepPicture, at: tuple[float, float]) -> None:
     book, (x, y), wide = work.book, at, STEP_MM[0]
     book.box(x, y - 3, 3.2, 3.2, INK)
     if step_done(work.vehicle, step):
         book.text(x + 0.5, y - 0.4, "x", 8)
     title = f"{step.number}. {step.title}"
     low = book.paragraph(x + 5, y, title, 9, width=wide - 5, most=2, font="Figure")
-    if picture is not None:
-        _picture(work, picture, (x, low - 2.4))
-        low += PICTURE_MM + 0.6
+    _picture(work, picture, (x, low - 2.4))
+    low += PICTURE_MM + 0.6
     low = book.paragraph(x, low, step.words, 6.5, width=wide, most=5)
-    checks = describe_check(work.vehicle, meshes_made(work.vehicle, work.plan, step))
+    checks = describe_check(work.vehicle, meshes_made(work.vehicle, work.whole, step))
     if checks:
         more = checks[:MOST_CHECKS]
         words = say("publish.check", listed=" ".join(more))
@@ -192,7 +205,7 @@ def _picture(work: Work, drawn: StepPicture, at: tuple[float, float]) -> None:
     for key, (start, end) in drawn.ways.items():
         if hypot(end[0] - start[0], end[1] - start[1]) > ARROW_MM:
             book.arrow((x + start[0], y + start[1]), (x + end[0], y + end[1]), RUN)
-        tag = part_tag(work.vehicle, work.plan.part(key))
+        tag = part_tag(work.vehicle, work.whole.part(key))
         if not tag:
             continue
         size = book.width_of(tag, "Text", TAG_PT) + 1.0, TAG_PT * TAG_LINE

@@ -20,13 +20,13 @@ from mild_badger.core.scene.look import LOOKS, best_look
 from mild_badger.core.scene.mesh import Floats, Ints, Scene, placed_corners, scene_of
 from mild_badger.core.scene.picture import picture_of
 from mild_badger.core.workshop.assembly import AssemblyPlan, Build
-from mild_badger.core.workshop.ways_in import coming_moves
+from mild_badger.core.workshop.ways_in import apart_moves, coming_moves
 from mild_badger.core.workshop.ways_out import BACK, FRONT
 
 __all__ = ["StepPicture", "StepPictures"]
 
 MM_PX = DPI / 25.4
-WORKERS, AHEAD = 2, 4
+WORKERS, AHEAD, SPREAD = 2, 4, 1.4
 ENDS = {BACK: True, FRONT: False}
 """Whether what comes by a way is seen from the output end; from the side it may be either."""
 Spot = tuple[float, float]
@@ -66,40 +66,46 @@ class StepPictures:
 
     def in_order(
         self, steps: Sequence[Build], size_mm: tuple[float, float]
-    ) -> Iterator[StepPicture | None]:
-        """Draw steps one after another, a few ahead on a second core; None for one without parts.
+    ) -> Iterator[StepPicture]:
+        """Draw steps one after another, a few ahead on a second core.
 
         What is drawn ahead is given up where nobody takes it.
         """
         _ = self._still, self._owner  # what all of them share is made once
         with ThreadPoolExecutor(WORKERS) as pool:
-            ahead: deque[Future[StepPicture] | None] = deque()
+            ahead: deque[Future[StepPicture]] = deque()
             try:
                 for number in range(len(steps) + AHEAD):
                     if number < len(steps):
-                        keys = steps[number].keys
-                        drawn = pool.submit(self.step, steps[number], size_mm) if keys else None
-                        ahead.append(drawn)
+                        ahead.append(pool.submit(self.step, steps[number], size_mm))
                     if number >= AHEAD:
-                        found = ahead.popleft()
-                        yield None if found is None else found.result()
+                        yield ahead.popleft().result()
             finally:
                 pool.shutdown(cancel_futures=True)
 
     def step(self, step: Build, size_mm: tuple[float, float]) -> StepPicture:
-        """Draw what is there before a step, and what comes held off before its way in."""
+        """Draw what is there before a step, and what comes held off before its way in.
+
+        For a step without parts its box as it then stands.
+        """
         there = self.plan.there_before(step.number)
         moves = coming_moves(self.plan, step.keys, step.way)
         from_output = ENDS.get(step.way)
         looks = [
             look for look in LOOKS if from_output is None or (abs(look[0]) > 90) == from_output
         ]
-        return self._drawn(step.box, there, moves, size_mm, looks)
+        return self._drawn(step.box, there, moves, size_mm, looks=looks)
 
     def whole(self, box: str, size_mm: tuple[float, float]) -> StepPicture:
         """Draw one box as it stands finished."""
         keys = {part.key for part in self.plan.box(box)}
         return self._drawn(box, keys, {}, size_mm)
+
+    def apart(self, box: str, size_mm: tuple[float, float]) -> StepPicture:
+        """Draw all parts of one box, drawn apart along their ways."""
+        moves = apart_moves(self.plan, self.plan.parts, SPREAD)
+        keys = {part.key for part in self.plan.box(box)}
+        return self._drawn(box, keys, {}, size_mm, off=moves)
 
     def _drawn(
         self,
@@ -107,11 +113,14 @@ class StepPictures:
         there: Collection[str],
         moves: Mapping[str, tuple[float, float, float]],
         size_mm: tuple[float, float],
+        *,
         looks: Sequence[tuple[float, float]] = LOOKS,
+        off: Floats | None = None,
     ) -> StepPicture:
         parts, scene = self.plan.parts, self._scene
         size = (round(size_mm[0] * MM_PX), round(size_mm[1] * MM_PX))
-        off = np.array([moves.get(part.key, (0.0, 0.0, 0.0)) for part in parts])
+        if off is None:
+            off = np.array([moves.get(part.key, (0.0, 0.0, 0.0)) for part in parts])
         corners = self._still + off[self._owner]
         roles = [
             "run"

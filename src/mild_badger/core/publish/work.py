@@ -29,6 +29,9 @@ class Work:
     evaluation: Evaluation
     school: RatioConvention
     plan: AssemblyPlan
+    """Of the boxes."""
+    whole: AssemblyPlan
+    """Of the whole vehicle."""
     watch: Watch
     shares: tuple[float, float]
 

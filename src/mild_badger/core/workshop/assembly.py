@@ -5,8 +5,8 @@ box goes together the other way about, a lever drive and a function box beside i
 straight way leads out for is a finding.
 """
 
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 from mild_badger.core.components.component import Component
@@ -41,6 +41,7 @@ from mild_badger.core.workshop.units import LooseUnits, outermost, units, usual_
 from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE, way_of
 
 __all__ = [
+    "MOST_KINDS",
     "AssemblyPlan",
     "Build",
     "assembly_findings",
@@ -57,11 +58,7 @@ FROM = {
     FRONT: say("workshop.from-the-input-end"),
     SIDE: say("workshop.from-the-side"),
 }
-LAST_STEPS = (
-    ("last: coupling", say("workshop.join-the-boxs-output-to-the-shaft-that-goes")),
-    ("last: crown", say("workshop.set-the-crown-wheel-on-its-side-of-the")),
-    ("last: hand", say("workshop.turn-the-input-by-hand-in-every-position")),
-)
+LAST_STEPS = (("last: hand", say("workshop.turn-the-input-by-hand-in-every-position")),)
 MOST_KINDS = 3
 """Of parts in one step."""
 Parts = tuple[Component, ...]
@@ -88,12 +85,16 @@ class Build:
 
 @dataclass(frozen=True)
 class AssemblyPlan:
-    """All steps in order, every part, and what cannot go in straight; ``trouble`` why none is."""
+    """All steps in order, every part, and what cannot go in straight; ``trouble`` why none is.
+
+    ``titles`` say what each box beside the main one is called.
+    """
 
     steps: tuple[Build, ...]
     parts: Parts
     stuck: tuple[str, ...]
     trouble: str = ""
+    titles: Mapping[str, str] = field(default_factory=dict)
 
     def part(self, key: str) -> Component:
         """Find a part."""
@@ -154,7 +155,9 @@ def _plan(this: CacheKey) -> AssemblyPlan:
         steps.append(
             Build(len(steps) + 1, key, (), BACK, words, words, mistakes_for(vehicle, key), ())
         )
-    return AssemblyPlan(tuple(steps), tuple(p for own in boxes for p in own), tuple(stuck))
+    parts = tuple(part for own in boxes for part in own)
+    titles = {part.box: str(word(BESIDE[part.box])) for part in parts if part.box}
+    return AssemblyPlan(tuple(steps), parts, tuple(stuck), titles=titles)
 
 
 def _steps(

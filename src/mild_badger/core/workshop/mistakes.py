@@ -30,7 +30,7 @@ USUAL: dict[str, tuple[str, ...]] = {
     "eccentric": (say("workshop.an-eccentric-at-anothers-angle"),),
     "pawl": (say("workshop.a-pawl-the-wrong-way-round"),),
     "pawl ring": (say("workshop.a-clutch-the-wrong-way-round"),),
-    "last: coupling": (say("workshop.the-coupling-half-a-turn-out-where-it-has-a"),),
+    "coupling": (say("workshop.the-coupling-half-a-turn-out-where-it-has-a"),),
     "last: hand": (say("workshop.going-on-to-the-motor-at-once-what-binds-by"),),
 }
 
@@ -40,9 +40,9 @@ def mistakes_for(vehicle: Vehicle, kind: str) -> tuple[str, ...]:
     mistakes = list(USUAL.get(kind, ()))
     if kind == "gear" and vehicle.making.bore == "keyed" and vehicle.kit.any_seat:
         mistakes.append(say("workshop.keyways-not-in-line-turn-every-key-to-the"))
-    if kind == "last: crown":
+    if kind == "crown":
         side = vehicle.final_drive.crown_side
         mistakes.append(say("workshop.the-crown-wheel-on-the-wrong-side-it-belongs", side=side))
-    if kind == "last: coupling" and vehicle.running is not None:
+    if kind == "coupling" and vehicle.running is not None:
         mistakes.append(say("workshop.two-joints-of-one-shaft-out-of-phase-their"))
     return tuple(mistakes)

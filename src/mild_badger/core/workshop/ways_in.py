@@ -16,8 +16,8 @@ from mild_badger.core.workshop.ways_out import SIDE
 
 __all__ = ["apart_moves", "coming_moves", "spans_of"]
 
-LIFT, LEAST_MM = 0.45, 40.0
-"""How far what comes now is held off, as a share of the box's length, and the least length."""
+LIFT, LEAST_MM, FARTHEST_MM = 0.45, 40.0, 60.0
+"""How far what comes now is held off: as a share of the box's length, at the least, at the most."""
 ASIDE = 0.5
 """How much less far parts are drawn off to the side than along the box."""
 Floats = NDArray[np.float64]
@@ -53,7 +53,7 @@ def coming_moves(
         part = plan.part(key)
         length, middle = spans_of(plan, part.box)
         x, y, z = _way(part, way, middle)
-        far = LIFT * length
+        far = min(LIFT * length, FARTHEST_MM)
         moves[key] = far * x, far * y, far * z
     return moves
 

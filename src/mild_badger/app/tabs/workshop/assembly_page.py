@@ -20,10 +20,11 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
     Build,
-    assembly_plan,
     step_done,
     tick_step,
 )
+from mild_badger.core.workshop.checks import describe_check, meshes_made
+from mild_badger.core.workshop.further_steps import vehicle_steps
 from mild_badger.core.workshop.ways_in import coming_moves
 
 __all__ = ["AssemblyPage"]
@@ -58,7 +59,8 @@ class AssemblyPage(QWidget):
         self.words = caption("", wrap=True)
         self.parts = caption("", "soft", wrap=True)
         self.mistakes = caption("", wrap=True)
-        for label in (self.words, self.parts, self.mistakes):
+        self.checks = caption("", wrap=True)
+        for label in (self.words, self.parts, self.checks, self.mistakes):
             right.addWidget(label)
         self.before = button(say("tab-workshop.step-before"), lambda: self._go(-1))
         self.after = button(say("tab-workshop.next-step"), lambda: self._go(1), "main")
@@ -74,7 +76,7 @@ class AssemblyPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the order of a vehicle's box."""
         vehicle = evaluation.vehicle
-        self.plan = assembly_plan(vehicle)
+        self.plan = vehicle_steps(vehicle)
         self.view.empty = self.plan.trouble or why_no_place(vehicle)
         if self.plan.parts != self.view.parts:
             self._stop()
@@ -107,7 +109,7 @@ class AssemblyPage(QWidget):
             thing.setEnabled(step is not None)
         if step is None:
             self.view.show_build(evaluation, frozenset(), {})
-            for label in (self.words, self.parts, self.mistakes):
+            for label in (self.words, self.parts, self.checks, self.mistakes):
                 label.clear()
             return
         self.view.told = say(
@@ -120,6 +122,10 @@ class AssemblyPage(QWidget):
         self.words.setText(f"{step.number}. {step.words}")
         self.parts.setText(" · ".join(step.counts))
         self.parts.setVisible(bool(step.counts))
+        vehicle = evaluation.vehicle
+        checks = describe_check(vehicle, meshes_made(vehicle, self.plan, step))
+        self.checks.setText(say("publish.check", listed=" ".join(checks)) if checks else "")
+        self.checks.setVisible(bool(checks))
         self.mistakes.setText(say("tab-workshop.often-done-wrong") + " ".join(step.mistakes))
         self.mistakes.setVisible(bool(step.mistakes))
 
