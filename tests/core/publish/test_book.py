@@ -13,14 +13,18 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from examples import example_vehicle
+from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.errors import FileAccessError, InputError
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.glossary import glossary, terms_in
+from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.watch import SearchStopped, Watch
+from mild_badger.core.workshop.checks import meshes_of
+from mild_badger.core.workshop.sheets import layers_of
 from mild_badger.files.writer import write_file
 from strategies import placed_demo
 from telling import refuses, tells
@@ -44,7 +48,9 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
     text = "\n".join(pages)
     for heading in (
         "Shift pattern",
-        "Views from the end",
+        "Layer 1 of",
+        "Layer 2 of",
+        "Front",
         "View from the side",
         "Stack list",
         "Axle sheet",
@@ -80,8 +86,8 @@ def test_figures_on_the_pages_are_those_of_the_vehicle() -> None:
     assert tells(parts, "kits.tooth-gear", teeth="27")
 
 
-def circles_of(page: object) -> list[float]:
-    """Radii in mm of the circles on a page: four curves closed, measured over their corners."""
+def placed_circles(page: object) -> list[tuple[float, float, float]]:
+    """The circles on a page: middle from the left and from below, and radius, mm."""
     found = []
     corners: list[tuple[float, float]] = []
     for operands, operator in ContentStream(page.get_contents(), page.pdf).operations:  # type: ignore[attr-defined]
@@ -91,24 +97,73 @@ def circles_of(page: object) -> list[float]:
             corners.append((float(operands[4]), float(operands[5])))
         elif operator in (b"S", b"s", b"B", b"b", b"n"):
             if len(corners) == 5:
-                xs = [x for x, _ in corners]
-                found.append((max(xs) - min(xs)) / 2 / MM)
+                xs, ys = [x / MM for x, _ in corners], [y / MM for _, y in corners]
+                middle = (max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2
+                found.append((*middle, (max(xs) - min(xs)) / 2))
             corners = []
     return found
 
 
-def test_the_end_view_is_to_the_scale_it_says() -> None:
-    """Pitch circles of module 2.5 measured on the page: z · m / 2 at true size."""
+def test_layers_are_to_the_scale_they_say() -> None:
+    """Pitch circles of module 2.5 measured on the pages: z · m / 2 at true size."""
     vehicle = placed_demo(TRACTOR)
-    data = plan_book(vehicle, chapters=("views",), day=DAY)
-    page = PdfReader(io.BytesIO(data)).pages[0]
-    assert tells(page.extract_text(), "workshop.seen-from-the-input-end")
-    radii = circles_of(page)
+    data = plan_book(vehicle, chapters=("layers",), day=DAY)
+    pages = PdfReader(io.BytesIO(data)).pages
+    for page in pages:
+        assert say("publish.true-size") in page.extract_text()
+    radii = [radius for page in pages for _, _, radius in placed_circles(page)]
     for slot in vehicle.box.slots:
         for link in vehicle.box.chain(slot.gear):
             for teeth in (link.pair.driver, link.pair.driven):
                 pitch = teeth * vehicle.kit.module_mm / 2
                 assert min(abs(radius - pitch) for radius in radii) < 0.05, teeth
+
+
+@pytest.mark.parametrize("name", [TRACTOR, BUS])
+def test_walls_show_each_hole_where_the_parts_have_their_shafts(name: str) -> None:
+    """Read off the pages: circles at true size, and the table, against the parts in space."""
+    vehicle = placed_demo(name)
+    data = plan_book(vehicle, chapters=("walls",), day=DAY)
+    pages = PdfReader(io.BytesIO(data)).pages
+    parts = vehicle_components(vehicle)
+    walls = sorted((p for p in parts if p.kind == "wall"), key=lambda p: p.from_mm)
+    assert len(pages) == len(walls)
+    left, low = (min(wall.reach_mm[n] for wall in walls) for n in (0, 1))
+    for page, wall in zip(pages, walls, strict=True):
+        text = page.extract_text()
+        middle = wall.along_mm + (wall.solid[0].from_mm + wall.solid[0].to_mm) / 2
+        rods = [p for p in parts if p.kind == "shaft" and p.from_mm < middle < p.to_mm]
+        assert rods
+        holes = placed_circles(page)
+        first = rods[0]
+        for rod in rods:
+            assert re.search(rf"(^|\n){shaft_letter(vehicle, rod.shaft)}\n", text), rod.shaft
+            for place in (rod.x_mm - left, rod.y_mm - low):
+                assert f"{place:.2f}" in text
+            # as far from the first one on the paper as in the box
+            off = rod.x_mm - first.x_mm, rod.y_mm - first.y_mm
+            assert any(
+                abs(b[0] - a[0] - off[0]) < 0.1 and abs(b[1] - a[1] - off[1]) < 0.1
+                for a in holes
+                for b in holes
+            ), rod.shaft
+
+
+@pytest.mark.parametrize("name", [TRACTOR, BUS])
+def test_every_gear_of_the_box_stands_in_one_layer_with_all_its_meshes(name: str) -> None:
+    vehicle = placed_demo(name)
+    parts = vehicle_components(vehicle)
+    layers = layers_of(vehicle, parts)
+    keys = [gear.key for layer in layers for gear in layer.gears]
+    assert sorted(keys) == sorted(part.key for part in parts if part.kind == "gear")
+    assert [layer.from_mm for layer in layers] == sorted(layer.from_mm for layer in layers)
+    for mesh in meshes_of(vehicle, parts):
+        where = [layer for layer in layers if mesh in layer.meshes]
+        assert len(where) == 1  # both of its gears lie in the same layer
+        one, other = mesh.one, mesh.other
+        apart = ((one.x_mm - other.x_mm) ** 2 + (one.y_mm - other.y_mm) ** 2) ** 0.5
+        both = (one.teeth + other.teeth) * vehicle.kit.module_mm / 2
+        assert apart == pytest.approx(both, abs=0.7)  # a brick grid's seats are not exact
 
 
 def test_templates_in_the_book_keep_their_ruler_at_true_length() -> None:

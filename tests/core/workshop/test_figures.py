@@ -36,7 +36,7 @@ from mild_badger.core.workshop.step_words import part_kind
 from mild_badger.core.workshop.substitutes import substitutes
 from mild_badger.core.workshop.taking_apart import take_apart
 from mild_badger.core.workshop.templates import template_of, templates_of
-from mild_badger.core.workshop.views import end_figures, gate_figure, side_figure
+from mild_badger.core.workshop.views import gate_figure, side_figure
 from pinned import hold
 from telling import tells
 
@@ -109,7 +109,6 @@ def test_pieces_views_and_assembly_are_as_audited(name: str) -> None:
     figures = {
         "parts": [describe_part(vehicle, part) for part in parts],
         "tight": tight_spacers(vehicle),
-        "ends": end_figures(vehicle, parts),
         "side": side_figure(parts),
         "gates": [gate_figure(gate) for gate in gates(vehicle)],
         "plan": [plan.steps, plan.stuck],

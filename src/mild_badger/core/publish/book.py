@@ -24,6 +24,7 @@ from mild_badger.core.publish.mechanisms import write_mechanism
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.sheet import gear_table
+from mild_badger.core.publish.sheets_chapter import layers_chapter, walls_chapter
 from mild_badger.core.publish.sketch import HIGH, WIDE
 from mild_badger.core.publish.space_picture import space_picture
 from mild_badger.core.publish.step_pictures import StepPictures
@@ -47,7 +48,7 @@ from mild_badger.core.workshop.assembly import (
 )
 from mild_badger.core.workshop.further_steps import vehicle_steps
 from mild_badger.core.workshop.templates import drawn, templates_of
-from mild_badger.core.workshop.views import end_figures, gate_figure, side_figure
+from mild_badger.core.workshop.views import gate_figure, side_figure
 
 __all__ = ["CHAPTERS", "book_of", "plan_book"]
 
@@ -265,7 +266,7 @@ def _views(work: Work) -> None:
     boxes = dict.fromkeys(part.box for part in work.plan.parts)
     if not boxes:
         words = work.plan.trouble or why_no_place(work.vehicle)
-        y = book.begin(say("publish.end-and-side-views"))
+        y = book.begin(say("publish.side-views"))
         book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
         return
     for box in boxes:
@@ -276,18 +277,9 @@ def _views(work: Work) -> None:
 
 
 def _views_of(work: Work, box: str) -> float:
-    """Draw one of the boxes from the end and from the side; give where the page goes on."""
+    """Draw one of the boxes from the side; give where the page goes on."""
     book, parts = work.book, work.plan.box(box)
     called = f", {work.plan.titles[box]}" if box else ""
-    y = book.begin(say("publish.views-from-the-end") + called)
-    ends = end_figures(work.vehicle, parts)
-    tall = 104.0 if len(ends) > 1 else 190.0
-    for title, figure in ends:
-        scale = draw_fitted(work, figure, y + 6, tall, scaled=True)
-        book.text(LEFT, y + 2, f"{title}, {describe_scale(scale)}", 10, font="Figure")
-        y += tall + 16
-    words = say("publish.pitch-circles-whole-tips-dashed-orange-gears")
-    book.text(LEFT, HEIGHT - 18, words, 7, color=SOFT)
     y = book.begin(say("publish.view-from-the-side") + called)
     scale = draw_fitted(work, side_figure(parts), y + 6, 104, scaled=True)
     book.text(
@@ -451,7 +443,9 @@ class Chapter:
 CHAPTERS: dict[str, Chapter] = {
     "cover": Chapter(say("publish.cover-targets-against-got"), 2, _cover),
     "shift": Chapter(say("publish.shift-pattern"), 1, _shift),
-    "views": Chapter(say("publish.end-and-side-views"), 2, _views),
+    "views": Chapter(say("publish.side-views"), 2, _views),
+    "layers": Chapter(say("publish.layers"), 2, layers_chapter),
+    "walls": Chapter(say("publish.walls"), 1, walls_chapter),
     "stack": Chapter(say("publish.stack-list"), 1, _stack),
     "axle": Chapter(say("publish.axle-sheet"), 1, axle_chapter),
     **{

@@ -6,7 +6,7 @@ from datetime import date
 from math import hypot
 
 from PIL import Image
-from reportlab.lib.colors import HexColor
+from reportlab.lib.colors import HexColor, white
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
@@ -39,7 +39,6 @@ INK, SOFT, HAIR, RUN, BACK = (
 )
 WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
 LEFT, RIGHT = 14.0, WIDTH - 14.0
-PAPER_WHITE = HexColor("#ffffff")
 ARROW_LINE, HEAD_MM = 0.3, 1.8
 """How heavy an arrow's line is, and how long its head, mm."""
 FOOT = 16.0
@@ -165,7 +164,7 @@ class Page:
             to = x + wide / 2, y + high / 2
             x0, y0 = leads_from
             self.canvas.line(x0 * mm, (HEIGHT - y0) * mm, to[0] * mm, (HEIGHT - to[1]) * mm)
-        self.canvas.setFillColor(PAPER_WHITE)
+        self.canvas.setFillColor(white)
         self.canvas.rect(x * mm, (HEIGHT - y - high) * mm, wide * mm, high * mm, stroke=0, fill=1)
         self.text(x + wide / 2, y + high * 0.8, words, points, align="centre")
 

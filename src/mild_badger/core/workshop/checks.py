@@ -16,7 +16,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
 from mild_badger.core.workshop.assembly import AssemblyPlan, Build
 
-__all__ = ["MeshCheck", "describe_check", "meshes_made"]
+__all__ = ["MeshCheck", "describe_check", "meshes_made", "meshes_of"]
 
 
 @dataclass(frozen=True)
@@ -28,43 +28,57 @@ class MeshCheck:
     turns: Fraction
 
 
-def meshes_made(vehicle: Vehicle, plan: AssemblyPlan, step: Build) -> tuple[MeshCheck, ...]:
-    """List the meshes that a step completes, of the driving gear and the driven one."""
-    there = plan.there_before(step.number) | frozenset(step.keys)
-    now = frozenset(step.keys)
-    gears = {
-        body: part
-        for part in plan.box(step.box)
-        if part.key in there and part.teeth
-        for body in part.bodies
-    }
+def meshes_of(vehicle: Vehicle, parts: Sequence[Component]) -> tuple[MeshCheck, ...]:
+    """List the meshes among parts, of the driving gear and the driven one."""
+    gears = {body: part for part in parts if part.teeth for body in part.bodies}
     made: dict[frozenset[str], MeshCheck] = {}
     for equation in assemble(vehicle).equations:
         if equation.kind is not Coupling.MESH or equation.sleeve or len(equation.terms) != 2:
             continue
         (first, a), (second, b) = equation.terms
         one, other = gears.get(first), gears.get(second)
-        if one is None or other is None or {one.key, other.key}.isdisjoint(now):
-            continue
-        # gears that trains share have several bodies
-        made.setdefault(frozenset((one.key, other.key)), MeshCheck(one, other, -a / b))
+        if one is not None and other is not None:
+            # gears that trains share have several bodies
+            made.setdefault(frozenset((one.key, other.key)), MeshCheck(one, other, -a / b))
     return tuple(made.values())
+
+
+def meshes_made(vehicle: Vehicle, plan: AssemblyPlan, step: Build) -> tuple[MeshCheck, ...]:
+    """List the meshes that a step completes, of the driving gear and the driven one."""
+    now = frozenset(step.keys)
+    there = plan.there_before(step.number) | now
+    parts = [part for part in plan.box(step.box) if part.key in there]
+    return tuple(
+        check
+        for check in meshes_of(vehicle, parts)
+        if not now.isdisjoint((check.one.key, check.other.key))
+    )
 
 
 def describe_check(vehicle: Vehicle, checks: Sequence[MeshCheck]) -> tuple[str, ...]:
     """Say for each mesh what its gears do when one is turned."""
     sentences = []
     for check in checks:
-        values = {
-            "one": shaft_letter(vehicle, check.one.shaft),
-            "teeth": check.one.teeth,
-            "other": shaft_letter(vehicle, check.other.shaft),
-            "other_teeth": check.other.teeth,
-            "turns": signed(abs(float(check.turns)), ".3g"),
-        }
+        one, other = (shaft_letter(vehicle, gear.shaft) for gear in (check.one, check.other))
+        teeth, other_teeth = check.one.teeth, check.other.teeth
+        turns = signed(abs(float(check.turns)), ".3g")
         sentences.append(
-            say("workshop.one-turn-of-turns-the-other-way", **values)
+            say(
+                "workshop.one-turn-of-turns-the-other-way",
+                one=one,
+                teeth=teeth,
+                other=other,
+                other_teeth=other_teeth,
+                turns=turns,
+            )
             if check.turns < 0
-            else say("workshop.one-turn-of-turns-the-same-way", **values)
+            else say(
+                "workshop.one-turn-of-turns-the-same-way",
+                one=one,
+                teeth=teeth,
+                other=other,
+                other_teeth=other_teeth,
+                turns=turns,
+            )
         )
     return tuple(sentences)

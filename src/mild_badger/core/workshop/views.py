@@ -1,97 +1,16 @@
-"""Views of a box for paper: from the end, from the side, and the shift pattern, in millimetres."""
+"""Views of a box for paper: from the side, and the shift pattern, in millimetres."""
 
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.silhouette import ROUND
 from mild_badger.core.figures import in_mm
 from mild_badger.core.message import say
 from mild_badger.core.shift.gate import Gate
-from mild_badger.core.structure.names import describe_shaft
-from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.figure import Figure, Role
 
-__all__ = ["end_figures", "gate_figure", "side_figure"]
+__all__ = ["gate_figure", "side_figure"]
 
-DRAWN_FLAT = (
-    "fork",
-    "drum",
-    "star",
-    "follower",
-    "detent arm",
-    "shift arm",
-    "lever stand",
-    "rod",
-    "yoke",
-    "lever arm",
-    "pawl",
-)
 LINE_MM = 9.0
 """How far apart lines of words under a view are, in the view's own millimetres."""
-
-
-def end_figures(vehicle: Vehicle, parts: tuple[Component, ...]) -> tuple[tuple[str, Figure], ...]:
-    """Draw the box from its input end, the part before its sleeves and the part behind apart.
-
-    Pitch circles whole, tip circles dashed, shafts as they are; walls by their outlines.
-    """
-    sleeves = [part.to_mm for part in parts if part.kind == "sleeve"]
-    starts = [part.from_mm for part in parts if part.kind == "sleeve"]
-    walls = {round(p.from_mm, 1) for p in parts if p.kind == "wall"}
-    if not sleeves or len(walls) < 4:
-        return (
-            (
-                say("workshop.seen-from-the-input-end"),
-                _end(vehicle, parts, say("workshop.all-gears")),
-            ),
-        )
-    cut = (min(starts) + max(sleeves)) / 2
-    front = tuple(p for p in parts if p.from_mm < cut)
-    back = tuple(p for p in parts if p.to_mm > cut)
-    return (
-        (
-            say("workshop.front-half-seen-from-the-input-end"),
-            _end(vehicle, front, say("workshop.front-half")),
-        ),
-        (
-            say("workshop.back-half-seen-from-the-input-end"),
-            _end(vehicle, back, say("workshop.back-half")),
-        ),
-    )
-
-
-def _end(vehicle: Vehicle, parts: tuple[Component, ...], sentence: str) -> Figure:
-    figure = Figure(say("workshop.of-the-box-from-its-input-end", sentence=sentence))
-    walls = (prism.outlines for p in parts if p.kind == "wall" for prism in p.solid)
-    for outline in dict.fromkeys(o for outlines in walls for o in outlines):
-        figure.line("hair", *outline, outline[0])
-    for part in parts:
-        if part.kind == "sleeve":
-            figure.circle("hair", (part.x_mm, part.y_mm), part.radius_mm)
-        if part.kind in DRAWN_FLAT:
-            for prism in part.solid[:2]:
-                for flat in map(part.placed, prism.outlines):
-                    figure.line("soft", *flat, flat[0])
-    labels: dict[tuple[float, float], list[str]] = {}
-    for part in parts:
-        if part.teeth:
-            at = part.x_mm, part.y_mm
-            role: Role = "run" if part.free else "ink"
-            figure.circle(role, at, part.teeth * vehicle.kit.module_mm / 2)
-            figure.circle("hair", at, part.radius_mm, dashed=True)
-            teeth = labels.setdefault(at, [])
-            if str(part.teeth) not in teeth:
-                teeth.append(str(part.teeth))
-    names: dict[tuple[float, float], str] = {}
-    for part in parts:
-        if part.kind in ("shaft", "rail"):
-            figure.circle("ink", (part.x_mm, part.y_mm), part.radius_mm)
-            names.setdefault((part.x_mm, part.y_mm), describe_shaft(vehicle, part.shaft))
-    for at, name in names.items():
-        radius = vehicle.kit.shaft_diameter_mm / 2
-        figure.text((at[0], at[1] + radius + 0.8), name, role="soft", align="centre", size=4.5)
-        if at in labels:
-            words = ", ".join(labels[at])
-            figure.text((at[0], at[1] - radius - 2.6), words, align="centre", size=5)
-    return figure
 
 
 def side_figure(parts: tuple[Component, ...]) -> Figure:
