@@ -21,8 +21,11 @@ from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.glossary import glossary, terms_in
 from mild_badger.core.structure.names import shaft_letter
+from mild_badger.core.structure.shaft_box import stack_for
+from mild_badger.core.structure.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.watch import SearchStopped, Watch
+from mild_badger.core.words import signed
 from mild_badger.core.workshop.checks import meshes_of
 from mild_badger.core.workshop.sheets import layers_of
 from mild_badger.files.writer import write_file
@@ -52,7 +55,8 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
         "Layer 2 of",
         "Front",
         "View from the side",
-        "Stack list",
+        "Section",
+        "Shafts",
         "Axle sheet",
         "Parts",
         "Cut list",
@@ -74,7 +78,7 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
 
 def test_figures_on_the_pages_are_those_of_the_vehicle() -> None:
     pages = pages_of(TRACTOR)
-    stack = next(page for page in pages if page.startswith("Stack list"))
+    stack = next(page for page in pages if page.startswith("Shafts"))
     assert say("layout.over-the-outer-walls", length_mm="169.6 mm") in stack
     axle = next(page for page in pages if page.startswith("Axle sheet"))
     assert "5.4 : 1" in axle
@@ -147,6 +151,32 @@ def test_walls_show_each_hole_where_the_parts_have_their_shafts(name: str) -> No
                 for a in holes
                 for b in holes
             ), rod.shaft
+
+
+@pytest.mark.parametrize("name", [TRACTOR, BUS])
+def test_each_shaft_has_all_that_sits_on_it_in_order_from_its_own_end(name: str) -> None:
+    vehicle = placed_demo(name)
+    with words_only():
+        data = plan_book(vehicle, chapters=("stack",), day=DAY)
+    text = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
+    stack = stack_for(vehicle)
+    assert stack is not None
+    cuts = {shaft_letter(vehicle, cut.name): cut for cut in shaft_cuts(vehicle, stack)}
+    letters = re.findall(r"^Shaft ([A-Z]+)$", text, re.MULTILINE)
+    assert letters == sorted(cuts, key=lambda letter: (len(letter), letter))
+    parts = {part.key: part for part in vehicle_components(vehicle)}
+    for letter, block in zip(
+        letters, re.split(r"^Shaft [A-Z]+$", text, flags=re.MULTILINE)[1:], strict=True
+    ):
+        cut = cuts[letter]
+        places = [signed(part.from_mm - cut.start_mm, ".2f") for part in cut.parts]
+        at = 0
+        for place in places:  # one after another
+            at = block.index(place, at) + 1
+        for part in cut.parts:  # and as the parts stand in space
+            if part.kind in ("gear", "free gear") and part.key in parts:
+                own = parts[part.key]  # with its dogs it may reach farther
+                assert own.from_mm - 0.2 <= part.from_mm < part.to_mm <= own.to_mm + 0.2
 
 
 @pytest.mark.parametrize("name", [TRACTOR, BUS])

@@ -23,6 +23,7 @@ from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chap
 from mild_badger.core.publish.mechanisms import write_mechanism
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
+from mild_badger.core.publish.shafts_chapter import shafts_chapter
 from mild_badger.core.publish.sheet import gear_table
 from mild_badger.core.publish.sheets_chapter import layers_chapter, walls_chapter
 from mild_badger.core.publish.sketch import HIGH, WIDE
@@ -35,9 +36,6 @@ from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.gate import describe_gate, gates
 from mild_badger.core.situation import Situation
-from mild_badger.core.structure.names import describe_shaft
-from mild_badger.core.structure.shaft_box import stack_for
-from mild_badger.core.structure.shaft_lengths import describe_stack, shaft_cuts
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.model import Vehicle
@@ -292,50 +290,6 @@ def _views_of(work: Work, box: str) -> float:
     return y + 124
 
 
-def _stack(work: Work) -> None:
-    book, vehicle = work.book, work.vehicle
-    y = book.begin(say("publish.stack-list"))
-    stack = stack_for(vehicle)
-    if stack is None:
-        book.paragraph(LEFT, y, why_no_place(work.vehicle), 8, width=RIGHT - LEFT)
-        return
-    y = book.paragraph(LEFT, y, describe_stack(vehicle, stack), 8, width=RIGHT - LEFT) + 3
-    rows = []
-    for cut in shaft_cuts(vehicle, stack):
-        for number, part in enumerate(cut.parts):
-            length = (
-                say("publish.none-is-long-enough")
-                if cut.length_mm is None
-                else bare(in_mm(cut.length_mm, 2))
-            )
-            rows.append(
-                (
-                    describe_shaft(vehicle, cut.name) if not number else "",
-                    length if not number else "",
-                    say("publish.teeth", words=part.words)
-                    if part.kind == "gear"
-                    else part.words.replace(", free", " teeth, free"),
-                    bare(in_mm(part.from_mm, 2)),
-                    bare(in_mm(part.to_mm, 2)),
-                    bare(in_mm(part.length_mm, 2)),
-                )
-            )
-    book.table(
-        y,
-        (
-            (say("publish.shaft"), LEFT, "left"),
-            (say("publish.length", mm=MM), 62, "right"),
-            (say("publish.what-sits-on-it"), 68, "left"),
-            (say("publish.from", mm=MM), 150, "right"),
-            (say("publish.to", mm=MM), 172, "right"),
-            (say("publish.long", mm=MM), RIGHT, "right"),
-        ),
-        rows,
-        size=7,
-        step=4.0,
-    )
-
-
 def _templates(work: Work) -> None:
     book, vehicle = work.book, work.vehicle
     y = book.begin(say("publish.templates"))
@@ -446,7 +400,7 @@ CHAPTERS: dict[str, Chapter] = {
     "views": Chapter(say("publish.side-views"), 2, _views),
     "layers": Chapter(say("publish.layers"), 2, layers_chapter),
     "walls": Chapter(say("publish.walls"), 1, walls_chapter),
-    "stack": Chapter(say("publish.stack-list"), 1, _stack),
+    "stack": Chapter(say("publish.section-and-shafts"), 2, shafts_chapter),
     "axle": Chapter(say("publish.axle-sheet"), 1, axle_chapter),
     **{
         mechanism.key: Chapter(
