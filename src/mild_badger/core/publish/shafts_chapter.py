@@ -190,7 +190,7 @@ HOW = {
 def _row(cut: ShaftCut, part: StackPart) -> tuple[str, ...]:
     start = cut.start_mm
     return (
-        say("publish.teeth", words=part.words) if part.kind == "gear" else part.words,
+        say("publish.teeth", words=str(part.teeth)) if part.teeth else part.words,
         HOW.get(part.kind, ""),
         bare(in_mm(part.from_mm - start, 2)),
         bare(in_mm(part.to_mm - start, 2)),
