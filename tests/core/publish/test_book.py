@@ -7,6 +7,7 @@ import re
 from datetime import date
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 import pytest
 from pypdf import PdfReader
@@ -323,3 +324,32 @@ def test_terms_are_found_whole_and_the_longer_one_first() -> None:
     assert terms_in(["The crown wheels of the axle"]) == ("Axle", "Crown wheel")
     assert terms_in(["axles"]) == ("Axle",)
     assert terms_in(["relaxed"]) == ()
+
+
+def test_the_contents_lead_to_every_chapter_and_tell_its_page() -> None:
+    vehicle = placed_demo(TRACTOR)
+    keys = ("cover", "contents", "shift", "walls", "clutch", "parts", "cautions")
+    reader: Any = PdfReader(io.BytesIO(plan_book(vehicle, chapters=keys, day=DAY)))
+    page = reader.pages[1]
+    text = page.extract_text()
+    assert text.startswith(say("publish.contents"))
+    # the tractor has no clutch: its chapter says nothing and is not listed
+    listed = [key for key in keys if key not in ("contents", "clutch")]
+    outline = {str(e["/Title"]): reader.get_destination_page_number(e) for e in reader.outline}
+    assert set(outline) == {CHAPTERS[key].words for key in (*listed, "contents")}
+    at = {one.indirect_reference.idnum: n for n, one in enumerate(reader.pages)}
+    notes = [note.get_object() for note in page["/Annots"]]
+    links = [at[note["/Dest"][0].idnum] for note in notes if note["/Subtype"] == "/Link"]
+    assert links == [outline[CHAPTERS[key].words] for key in listed]
+    assert links == sorted(links)
+    for key in listed:
+        assert CHAPTERS[key].words in text
+        place = outline[CHAPTERS[key].words]
+        # the numbers are those at the foot of the pages; the cover is the first
+        assert key == "cover" or str(place + 1) in reader.pages[place].extract_text().split("\n")
+    forms = page["/Resources"]["/XObject"]
+    operations = ContentStream(page.get_contents(), reader).operations
+    assert {operands[0] for operands, operator in operations if operator == b"Do"} == set(forms)
+    numbers = b"".join(form.get_object().get_data() for form in forms.values()).decode("latin-1")
+    for place in links:
+        assert f"({place + 1})" in numbers

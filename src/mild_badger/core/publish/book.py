@@ -10,7 +10,7 @@ from datetime import date
 from functools import partial
 
 from mild_badger.core.errors import BadgerError, InputError
-from mild_badger.core.evaluate import evaluate
+from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions, cautions_for
@@ -108,15 +108,24 @@ def plan_book(
     )
     plan, whole = assembly_plan(vehicle), vehicle_steps(vehicle)
     weights = [CHAPTERS[key].weight for key in wanted]
+    telling = tuple(key for key in wanted if _tells(evaluation, key))
     done = 0.0
     for key, weight in zip(wanted, weights, strict=True):
         shares = (done / sum(weights), (done + weight) / sum(weights))
-        work = Work(book, evaluation, school, plan, whole, watch, shares)
+        work = Work(book, evaluation, school, plan, whole, telling, watch, shares)
         work.tick(0.0)
+        book.chapter(key, CHAPTERS[key].words)
         CHAPTERS[key].draw(work)
         done += weight
     watch.tick(1.0)
     return book.close()
+
+
+def _tells(evaluation: Evaluation, key: str) -> bool:
+    """Whether a chapter has something to say: that of a mechanism only where it is planned."""
+    mechanism = next((m for m in MECHANISMS if m.has_chapter and m.key == key), None)
+    gear = evaluation.situation.gear
+    return mechanism is None or mechanism.chapter(evaluation.vehicle, gear) is not None
 
 
 def book_of(
@@ -197,6 +206,31 @@ def _cover(work: Work) -> None:
     if vehicle.notes.strip():
         book.paragraph(LEFT, y + 4, vehicle.notes, 8, width=RIGHT - LEFT, most=8)
     book.foot()
+
+
+def _contents(work: Work) -> None:
+    """List the chapters with their pages, and say how the book is read."""
+    book = work.book
+    y = book.begin(say("publish.contents")) + 2
+    for key in work.wanted:
+        if key != "contents":
+            book.entry(y, key, CHAPTERS[key].words)
+            y += 6.6
+    y = book.room(y + 8, 60)
+    book.text(LEFT, y, say("publish.how-this-book-is-read"), 12, font="Figure")
+    y += 6
+    for words in READING:
+        y = book.paragraph(LEFT, book.room(y, 12), words, 8, width=RIGHT - LEFT) + 2
+
+
+READING = (
+    say("publish.reading-letters"),
+    say("publish.reading-scale"),
+    say("publish.reading-gears"),
+    say("publish.reading-steps"),
+    say("publish.reading-cautions"),
+)
+"""How letters, scales, gears and steps are drawn."""
 
 
 def _shift(work: Work) -> None:
@@ -396,6 +430,7 @@ class Chapter:
 
 CHAPTERS: dict[str, Chapter] = {
     "cover": Chapter(say("publish.cover-targets-against-got"), 2, _cover),
+    "contents": Chapter(say("publish.contents-and-how-to-read"), 1, _contents),
     "shift": Chapter(say("publish.shift-pattern"), 1, _shift),
     "views": Chapter(say("publish.side-views"), 2, _views),
     "layers": Chapter(say("publish.layers"), 2, layers_chapter),

@@ -41,6 +41,8 @@ WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
 LEFT, RIGHT = 14.0, WIDTH - 14.0
 ARROW_LINE, HEAD_MM = 0.3, 1.8
 """How heavy an arrow's line is, and how long its head, mm."""
+NUMBERS = "contents-numbers"
+"""The form that they are drawn in, a name of the PDF: no spaces."""
 FOOT = 16.0
 """What is kept free at the lower edge for the page's number."""
 
@@ -200,6 +202,43 @@ class Book(Page):
         self.number = 0
         self.heading = ""
         self._open = False
+        self.starts: dict[str, int] = {}
+        """On which page each chapter begins, by its key."""
+        self._chapter: tuple[str, str] | None = None
+        self._listed: list[tuple[str, float]] = []
+
+    def chapter(self, key: str, title: str) -> None:
+        """Take note that the next page begins a chapter: it is marked and in the outline."""
+        self._chapter = key, write(title, self.units)
+
+    def _marked(self) -> None:
+        if self._chapter is not None:
+            key, title = self._chapter
+            self.canvas.bookmarkPage(key)
+            self.canvas.addOutlineEntry(title, key, 0)
+            self.starts[key] = self.number
+            self._chapter = None
+
+    def entry(self, y: float, key: str, title: str) -> None:
+        """Write a line of the contents that leads to a chapter; its page comes in at the end."""
+        self.text(LEFT + 2, y, title, 9, width=RIGHT - LEFT - 20)
+        self.line(LEFT, y + 1.8, RIGHT, y + 1.8, width=0.1)
+        corners = (LEFT * mm, (HEIGHT - y - 1.6) * mm, RIGHT * mm, (HEIGHT - y + 4.2) * mm)
+        self.canvas.linkRect("", key, corners, relative=0, Border="[0 0 0]")
+        if not self._listed:
+            self.canvas.doForm(NUMBERS)
+        self._listed.append((key, y))
+
+    def _number_entries(self) -> None:
+        """Fill in on which pages the chapters of the contents begin."""
+        if not self._listed:
+            return
+        self.canvas.beginForm(NUMBERS)
+        for key, y in self._listed:
+            if key not in self.starts:  # one without a page leads to where it would be
+                self.canvas.bookmarkPage(key)
+            self.text(RIGHT - 2, y, str(self.starts.get(key, "–")), 9, align="right")
+        self.canvas.endForm()
 
     def begin(self, heading: str) -> float:
         """Begin a page with a heading; give where its body begins."""
@@ -207,6 +246,7 @@ class Book(Page):
             self.canvas.showPage()
         self._open, self.heading = True, heading
         self.number += 1
+        self._marked()
         self.text(LEFT, 18, heading, 16, font="Figure", width=RIGHT - LEFT - 30)
         self.text(RIGHT, 18, self.title, 7, color=SOFT, align="right", width=70)
         self.line(LEFT, 21, RIGHT, 21)
@@ -219,6 +259,7 @@ class Book(Page):
             self.canvas.showPage()
         self._open = True
         self.number += 1
+        self._marked()
 
     def foot(self) -> None:
         """Write the page's number, the version and the day."""
@@ -290,6 +331,7 @@ class Book(Page):
                 8,
                 width=RIGHT - LEFT,
             )
+        self._number_entries()
         return self.finish()
 
 

@@ -32,6 +32,8 @@ class Work:
     """Of the boxes."""
     whole: AssemblyPlan
     """Of the whole vehicle."""
+    wanted: tuple[str, ...]
+    """Keys of the chapters that the book has."""
     watch: Watch
     shares: tuple[float, float]
 
