@@ -18,7 +18,7 @@ from mild_badger.core.publish.book import plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop import assembly, units, ways_out
+from mild_badger.core.workshop import assembly, further_steps, units, ways_out
 
 
 def one_solve(vehicle: Vehicle) -> float:
@@ -39,6 +39,7 @@ def main() -> None:
             solved = one_solve(vehicle)
             for cached in (
                 assembly._plan,
+                further_steps._steps,
                 units._usual,
                 ways_out._obstacles,
                 box._components,

@@ -4,7 +4,7 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, Qt, pyqtSignal
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.widgets import Paragraph, button, caption, row_of
+from mild_badger.app.drawing.widgets import Paragraph, button, caption, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
@@ -15,6 +15,7 @@ from mild_badger.jobs.registry import Job
 
 __all__ = ["BookPage"]
 
+LIST_PX = 240
 EMPTY = say("tab-workshop.tick-the-chapters-you-want-and-press-make")
 OTHERWISE = say("tab-workshop.the-vehicle-has-changed-since-make-the-book")
 
@@ -46,11 +47,17 @@ class BookPage(QWidget):
         left = QVBoxLayout()
         left.setSpacing(4)
         self.ticks: dict[str, QCheckBox] = {}
+        chapters = QWidget()
+        column = QVBoxLayout(chapters)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
         for key, chapter in CHAPTERS.items():
             tick = QCheckBox(shown(chapter.words))
             tick.setChecked(True)
             self.ticks[key] = tick
-            left.addWidget(tick)
+            column.addWidget(tick)
+        column.addStretch(1)
+        left.addWidget(scrolled(chapters, LIST_PX), 1)
         left.addLayout(
             row_of(
                 button(say("tab-workshop.all"), lambda: self._tick_all(True)),
@@ -65,7 +72,6 @@ class BookPage(QWidget):
         long = Paragraph(self.words)
         long.setFixedWidth(220)
         left.addWidget(long)
-        left.addStretch(1)
         outer.addLayout(left)
         self.document = QPdfDocument(self)
         self.view = QPdfView(self)
