@@ -1,4 +1,4 @@
-"""Teeth in mesh at random angles, by solids: twenty turns of the motor for every demo, in a gear each.
+"""Teeth in mesh at random angles, by solids: twenty turns of the motor for every demo.
 
 Run by hand: ``.venv/bin/python -m benchmarks.interlock``. Printed is, for each demo, how many
 meshes were tried and the deepest that one gear goes into another, against what the proof allows.
