@@ -237,3 +237,18 @@ def test_the_rack_stands_where_the_driven_turn_has_it(share: float) -> None:
     assert (road.towards == "left") == (state.left_deg > 0)
     assert rack_for(vehicle, Straight()) == 0.0
     assert road_at(vehicle, 0.0) == Straight()
+
+
+@pytest.mark.parametrize("kingpin_mm", [0.0, 60.0, 400.0])
+@pytest.mark.parametrize("rack_mm", [1.0, 90.0])
+def test_odd_sizes_still_make_solids(kingpin_mm: float, rack_mm: float) -> None:
+    vehicle = driven()
+    assert vehicle.running is not None
+    changed = {"kingpin_mm": kingpin_mm, "rack_mm": rack_mm, "travel_mm": 900.0}
+    steering = vehicle.running.steering.model_copy(update=changed)
+    running = vehicle.running.model_copy(update={"steering": steering})
+    stage = stage_of(vehicle.model_copy(update={"running": running}), None, whole=True)
+    assert stage is not None
+    for part in stage.parts:
+        if part.knuckle or "steering" in part.id or part.kind.startswith("joint"):
+            assert solid_of(part).volume() > 0, part.id

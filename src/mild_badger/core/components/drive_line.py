@@ -295,7 +295,12 @@ class _Builder:
             rim: tuple[Prism, ...] = (Prism((tyre,), -wide / 2, wide / 2, hole),)
             if joined:
                 yield from self._joint(axle, side, sign, (x + sign * kingpin, y, along), body)
-                yield make(name, "half shaft", self._rod(sign, inner, kingpin - hub), (x, y, along))
+                yield make(
+                    name,
+                    "half shaft",
+                    self._rod(sign, inner, max(kingpin - hub, inner + RUN_MM)),
+                    (x, y, along),
+                )
                 yield replace(
                     make(
                         f"{shaft} outer {side}",

@@ -43,6 +43,8 @@ BAR_MM, BAR_HIGH_MM = 1.8, 3.0
 BELOW_MM = 3.0
 """How far the steering stays below a joint at the kingpin."""
 COLUMN_MM, WHEEL_RIM_MM = 2.0, 2.0
+MOST_TEETH = 30
+"""Of a rack, to either side of its middle."""
 FOOT_MM = 12.0
 """How far above the floor the lower joint stands."""
 MIDDLE, UPPER, WHEEL = 0.16, 0.07, 0.1
@@ -178,7 +180,7 @@ class _Steering:
         # the pinion has a tooth to its right; the nearest to the rack is so far past it
         past = round(pi / 2 / step) * step - pi / 2
         gap = -self.pitch_mm * past
-        reach = min(steering.travel_mm + 2 * pitch, half - BAR_MM)
+        reach = min(steering.travel_mm + 2 * pitch, half - BAR_MM, MOST_TEETH * pitch)
         edge: list[Point] = [(-half, 0.0)]
         centre = gap + pitch / 2
         centre -= pitch * int((centre + reach) // pitch)
