@@ -16,7 +16,6 @@ from mild_badger.core.workshop.checks import MeshCheck
 from mild_badger.core.workshop.figure import Figure
 from mild_badger.core.workshop.sheets import (
     Layer,
-    WallHole,
     WallSheet,
     datum_mm,
     layers_of,
@@ -297,11 +296,11 @@ def _wall(work: Work, parts: Parts, sheet: WallSheet, called: str) -> None:
             heavy=not light,
             dashed=hole.kind == "access",
         )
-        tags.append((at, _hole_tag(work, hole)))
+        tags.append((at, _named(work, hole.name)))
     in_rows = any(hole.row for hole in sheet.holes)
     rows = [
         (
-            _hole_tag(work, hole),
+            _named(work, hole.name),
             HOLES[hole.kind],
             bare(in_mm(hole.diameter_mm, 2)),
             bare(in_mm(hole.x_mm, 2)),
@@ -332,10 +331,6 @@ def _wall(work: Work, parts: Parts, sheet: WallSheet, called: str) -> None:
     start = sheet.wall.along_mm + sheet.wall.solid[0].from_mm
     end = sheet.wall.along_mm + sheet.wall.solid[0].to_mm
     _strip(work, parts, (start, end), book.room(y, STRIP_MM) + 3)
-
-
-def _hole_tag(work: Work, hole: WallHole) -> str:
-    return _named(work, hole.name)
 
 
 def _named(work: Work, name: str) -> str:

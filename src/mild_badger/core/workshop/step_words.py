@@ -208,6 +208,8 @@ def _describe(vehicle: Vehicle, part: Component) -> tuple[str, str]:
     joint = joint_of(vehicle, part)
     on = _carrier(vehicle, part)
     match part_kind(part):
+        case "rod" if part.name:  # of a display engine
+            return say("workshop.rod-on-its-crank-pin"), on
         case "shaft" if STUB in part.id:
             return say("workshop.its-end-is-there-already"), on
         case "wall":

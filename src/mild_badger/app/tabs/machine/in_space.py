@@ -77,6 +77,9 @@ class FlatOrInSpace(QWidget):
         self.running.working_rpm = evaluation.motor_rpm
         self.running.enable(on=stage is not None and bool(stage.turns.any()))
         self.words.setText(shown(say("scene.drag-a-part-to-turn-it")) if stage is not None else "")
+        known = self.view.stage
+        if stage is not None and known is not None and known.parts is not stage.parts:
+            self.view.turned = 0.0  # another mechanism begins at the middle of its travel
         self.view.show_stage(evaluation, stage)
         motion = stage.mechanisms if stage is not None else None
         self.view.binds = None
