@@ -5,17 +5,18 @@ from functools import cache
 
 import pytest
 
-from mild_badger.core.components.component import Component
-from mild_badger.core.components.equipment import whole_vehicle
+from mild_badger.core.components.chassis_parts import chassis_parts
+from mild_badger.core.components.equipment import add_equipment, whole_vehicle
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.equipment import EquipmentKind
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import AssemblyPlan, assembly_plan, step_done, tick_step
 from mild_badger.core.workshop.checks import meshes_made
-from mild_badger.core.workshop.further_steps import LINE, MOTORS, vehicle_steps
+from mild_badger.core.workshop.further_steps import CHASSIS, LINE, MOTORS, vehicle_steps
 from mild_badger.core.workshop.step_words import part_name, part_tag
 
 BUS, TRACTOR, TRUCK = "larkholm-mail-bus", "larkholm-timber-tractor", "larkholm-crane-truck"
@@ -29,12 +30,10 @@ def planned(name: str) -> tuple[Vehicle, AssemblyPlan]:
         edit = mechanism_on(mechanism).add(vehicle)
         assert edit is not None
         vehicle = apply_edit(vehicle, edit)
+    bodies: tuple[EquipmentKind, ...] = ("battery", "switch") if name == BUS else ()
+    for kind in bodies:
+        vehicle = apply_edit(vehicle, add_equipment(vehicle, kind))
     return vehicle, vehicle_steps(vehicle)
-
-
-def unfurnished(parts: tuple[Component, ...], vehicle: Vehicle) -> Counter[str]:
-    bodies = {f"equipment {item.id}" for item in vehicle.equipment}
-    return Counter(str(part.id) for part in parts if str(part.id) not in bodies)
 
 
 @pytest.mark.parametrize("name", [BUS, TRACTOR, TRUCK, SWEEPER])
@@ -43,9 +42,11 @@ def test_every_part_of_the_vehicle_comes_in_one_step_of_few_kinds(name: str) -> 
     keys = [key for step in plan.steps for key in step.keys]
     assert len(keys) == len(set(keys))
     assert set(keys) == {part.key for part in plan.parts}
-    assert unfurnished(plan.parts, vehicle) == unfurnished(
-        whole_vehicle(vehicle).components, vehicle
-    )
+    whole = whole_vehicle(vehicle).components
+    chassis = chassis_parts(vehicle, [part for part in whole if part.kind == "wheel"])
+    assert bool(chassis) == (vehicle.running is not None)
+    everything = Counter(str(part.id) for part in (*whole, *chassis))
+    assert Counter(str(part.id) for part in plan.parts) == everything
     assert [step.number for step in plan.steps] == list(range(1, len(plan.steps) + 1))
     for step in plan.steps:
         kinds = {part_name(vehicle, plan.part(key)) for key in step.keys}
@@ -82,8 +83,8 @@ def test_motor_clutch_drive_line_and_mechanisms_follow_the_boxes() -> None:
         step.box for step in assembly_plan(vehicle).steps
     ]
     order = list(dict.fromkeys(boxes))
-    assert order[:3] == ["", MOTORS, LINE]
-    assert len(order) == 4
+    assert order[:4] == ["", MOTORS, LINE, CHASSIS]
+    assert len(order) == 5
     assert set(order[1:]) == plan.titles.keys()
     kinds = [plan.part(key).kind for step in plan.steps if step.box == LINE for key in step.keys]
     assert kinds.index("pinion") < kinds.index("crown") < kinds.index("half shaft")

@@ -50,6 +50,7 @@ __all__ = [
     "WholeVehicle",
     "add_equipment",
     "equipment_findings",
+    "equipment_parts",
     "line_findings",
     "line_touching",
     "motor_parts",
@@ -183,6 +184,20 @@ def _whole(key: CacheKey, gear: str | None) -> WholeVehicle:
         *_touching(motors, [*boxes, *line]),
     ]
     return WholeVehicle((*parts, *bodies), tuple(touching), tuple(homeless))
+
+
+def equipment_parts(vehicle: Vehicle) -> tuple[Component, ...]:
+    """List the bodies that the builder added, where they stand; those without room are left out.
+
+    Raises
+    ------
+    InputError
+        A gear cannot be made.
+    """
+    if not vehicle.equipment:
+        return ()
+    own = {f"equipment {item.id}" for item in vehicle.equipment}
+    return tuple(part for part in whole_vehicle(vehicle).components if part.key in own)
 
 
 def _clear_of_line(

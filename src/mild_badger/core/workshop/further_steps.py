@@ -8,9 +8,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from functools import lru_cache
 
+from mild_badger.core.components.chassis_parts import chassis_parts
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.drive_line import drive_line_parts
-from mild_badger.core.components.equipment import motor_parts
+from mild_badger.core.components.equipment import equipment_parts, motor_parts
 from mild_badger.core.components.mechanism_parts import mechanism_groups
 from mild_badger.core.errors import InputError
 from mild_badger.core.message import say
@@ -29,9 +30,10 @@ from mild_badger.core.workshop.step_words import (
 )
 from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE
 
-__all__ = ["LINE", "MOTORS", "vehicle_steps"]
+__all__ = ["BODIES", "CHASSIS", "LINE", "MOTORS", "vehicle_steps"]
 
 LINE, MOTORS = "drive line", "motor and clutch"
+CHASSIS, BODIES = "frame and steering", "what is carried"
 MOST_PARTS = 6
 """In one step of what has no walls."""
 ON_AXLES = (
@@ -42,6 +44,13 @@ ON_AXLES = (
     ("wheel",),
 )
 """What of an axle comes after what."""
+ON_FRAME = (
+    ("frame rail", "floor"),
+    ("kingpin", "steering arm", "steering rod"),
+    ("steering pinion", "rack"),
+    ("steering column", "joint cross", "steering wheel"),
+)
+"""What of frame and steering comes after what."""
 Parts = tuple[Component, ...]
 
 
@@ -75,9 +84,16 @@ def _groups(vehicle: Vehicle) -> Iterator[tuple[str, str, list[Parts]]]:
     """List what stands beside the boxes: its key, what it is called, its parts in rows."""
     if motors := motor_parts(vehicle):
         yield MOTORS, str(word(MOTORS)), [motors]
-    yield LINE, str(word(LINE)), list(_line_rows(drive_line_parts(vehicle)))
+    line = drive_line_parts(vehicle)
+    yield LINE, str(word(LINE)), list(_line_rows(line))
+    wheels = [part for part in line if part.kind == "wheel"]
+    if chassis := chassis_parts(vehicle, wheels):
+        rows = [tuple(part for part in chassis if part.kind in kinds) for kinds in ON_FRAME]
+        yield CHASSIS, str(word(CHASSIS)), [row for row in rows if row]
     for group in mechanism_groups(vehicle):
         yield group.id, group.name, [group.parts]
+    if bodies := equipment_parts(vehicle):
+        yield BODIES, str(word(BODIES)), [bodies]
 
 
 def _line_rows(parts: Parts) -> Iterator[Parts]:

@@ -199,6 +199,19 @@ PLAIN = {
     "screw": say("workshop.screw-on-the-shafts-end"),
     "nut": say("workshop.nut-on-its-screw"),
     "spool": say("workshop.spool-on-its-shaft"),
+    "frame rail": say("workshop.rails-of-the-frame-side-by-side"),
+    "floor": say("workshop.floor-between-the-rails"),
+    "kingpin": say("workshop.kingpins-upright"),
+    "steering arm": say("workshop.arms-on-their-kingpins"),
+    "steering rod": say("workshop.rods-between-rack-and-arms"),
+    "steering pinion": say("workshop.pinion-in-the-middle-of-the-rack"),
+    "rack": say("workshop.rack-in-its-guides"),
+    "steering column": say("workshop.column-up-to-the-steering-wheel"),
+    "steering wheel": say("workshop.steering-wheel-straight-ahead"),
+    "battery": say("workshop.body-where-it-stands"),
+    "switch": say("workshop.body-where-it-stands"),
+    "controller": say("workshop.body-where-it-stands"),
+    "other": say("workshop.body-where-it-stands"),
 }
 """What to do with parts of a kind, with a gap for the shaft where one carries them."""
 
