@@ -1,5 +1,7 @@
 """Templates of outputs and cables, measured back with shapely."""
 
+from math import pi, sin
+
 import pytest
 from shapely import Point, Polygon
 
@@ -27,7 +29,14 @@ def keys(vehicle: Vehicle) -> list[str]:
 
 
 def test_the_truck_draws_its_ring_and_flanges() -> None:
-    assert keys(TRUCK) == ["outputs 0", "outputs 3", "outputs 5"]
+    segments = ["outputs 0 segment", "outputs 0 glue-up"]
+    assert keys(TRUCK) == ["outputs 0", *segments, "outputs 3", "outputs 5"]
+    # 75 teeth share out over 15 segments of five, and no fewer from six on; one more to try
+    counts = {t.key: t.count for t in templates_of(TRUCK)}
+    assert counts["outputs 0 segment"] == 16
+    piece = shape_of(TRUCK, "outputs 0 segment")
+    far = max(Point(0, 0).distance(Point(p)) for p in piece.exterior.coords)
+    assert far > piece.bounds[2] - piece.bounds[0] > 2 * (75 / 2 - 2) * 1.25 * sin(pi / 15)
     ring = shape_of(TRUCK, "outputs 0")
     left, low, right, high = ring.bounds
     # 75 teeth of module 1.25: tips at 77 · 1.25 = 96.25 mm, roots at 72.5 · 1.25
@@ -52,7 +61,7 @@ def test_rings_inside_and_racks_are_drawn_where_gears_are_made() -> None:
         )
     )
     made = TRUCK.model_copy(update={"crane": crane})
-    assert keys(made) == ["outputs 0", "outputs 1"]
+    assert keys(made) == ["outputs 0", "outputs 0 segment", "outputs 0 glue-up", "outputs 1"]
     (hole,) = shape_of(made, "outputs 0").interiors
     assert len(hole.coords) > 60
     rack = shape_of(made, "outputs 1")

@@ -77,6 +77,9 @@ def describe_component(vehicle: Vehicle, part: Component) -> str:
             | "differential"
         ) if not part.id.startswith("steering"):
             return _on_axle(vehicle, part)
+        case "steering column":
+            place = word(part.id.rpartition(" ")[2])
+            return say("components.at-place", place=place, kind=word(part.kind))
         case "battery" | "switch" | "controller" | "other":
             names = {f"equipment {item.id}": item.name for item in vehicle.equipment}
             return names.get(part.id, word(part.kind))

@@ -9,9 +9,8 @@ from dataclasses import dataclass
 from datetime import date
 from functools import partial
 
-from mild_badger.core.errors import BadgerError, InputError
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
-from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions, cautions_for
 from mild_badger.core.layout.reason import why_no_place
@@ -29,8 +28,8 @@ from mild_badger.core.publish.sheets_chapter import layers_chapter, walls_chapte
 from mild_badger.core.publish.sketch import HIGH, WIDE
 from mild_badger.core.publish.space_picture import space_picture
 from mild_badger.core.publish.step_pictures import StepPictures
+from mild_badger.core.publish.templates_chapter import templates_chapter
 from mild_badger.core.publish.term_pictures import TERM_PICTURES, sketch_of
-from mild_badger.core.publish.tiles import draw_tiles
 from mild_badger.core.publish.work import Work, describe_scale, draw_fitted
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
@@ -45,7 +44,6 @@ from mild_badger.core.workshop.assembly import (
     assembly_plan,
 )
 from mild_badger.core.workshop.further_steps import vehicle_steps
-from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.core.workshop.views import gate_figure, side_figure
 
 __all__ = ["CHAPTERS", "book_of", "plan_book"]
@@ -324,48 +322,6 @@ def _views_of(work: Work, box: str) -> float:
     return y + 124
 
 
-def _templates(work: Work) -> None:
-    book, vehicle = work.book, work.vehicle
-    y = book.begin(say("publish.templates"))
-    making = vehicle.making
-    templates = templates_of(vehicle)
-    rows, drawings, refused = [], [], []
-    for template in templates:
-        if template.key == "own":
-            continue
-        rows.append((template.words, str(template.count), bare(in_mm(template.thick_mm))))
-        try:
-            drawings.append(drawn(vehicle, template, kerf=False))
-        except BadgerError as error:
-            refused.append(str(error))
-    y = (
-        book.paragraph(
-            LEFT,
-            y,
-            say("publish.on-at-true-scale-on-the-pages-that-follow", paper=making.paper),
-            8,
-            width=RIGHT - LEFT,
-        )
-        + 3
-    )
-    y = book.table(
-        y,
-        (
-            ("template", LEFT, "left"),
-            ("make", 120, "right"),
-            (say("publish.thick", mm=MM), 150, "right"),
-        ),
-        rows,
-    )
-    for words in refused:
-        y = book.paragraph(LEFT, book.room(y, 8), words, 8, width=RIGHT - LEFT, color=RUN)
-    for number, drawing in enumerate(drawings):
-        draw_tiles(
-            book.canvas, drawing, making.paper, making.overlap_mm, book.bare, units=book.units
-        )
-        work.tick((number + 1) / len(drawings))
-
-
 def _trial(work: Work) -> None:
     book, vehicle = work.book, work.vehicle
     y = book.begin(say("publish.trial"))
@@ -452,6 +408,6 @@ CHAPTERS: dict[str, Chapter] = {
     "trial": Chapter(say("publish.trial-list"), 1, _trial),
     "cautions": Chapter(say("publish.cautions"), 1, _cautions),
     "words": Chapter(say("publish.words-of-the-trade"), 1, _words),
-    "templates": Chapter(say("publish.templates"), 4, _templates),
+    "templates": Chapter(say("publish.templates"), 4, templates_chapter),
 }
 """The chapters in the order of the book; templates last, as they change the paper."""

@@ -1,9 +1,9 @@
 """The drawings and solids of a vehicle by name, as the bytes of a file."""
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.figures import plain
+from mild_badger.core.figures import plain, write
 from mild_badger.core.message import say
-from mild_badger.core.publish.tiles import tiled_pdf
+from mild_badger.core.publish.tiles import field_of, sheets_pdf, tiled_pdf
 from mild_badger.core.templates.drawing import Drawing, to_dxf, to_svg
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.templates.template import Template
@@ -11,11 +11,19 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_key, board_plans
 from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl
+from mild_badger.core.workshop.nested import nested_sheets, paper_templates
 from mild_badger.core.workshop.solid import extruded_stl
 from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.core.workshop.wrapper import drum_count, drum_wrapper
 
-__all__ = ["drawing_data", "drawing_files", "template_data", "template_files"]
+__all__ = [
+    "drawing_data",
+    "drawing_files",
+    "paper_data",
+    "paper_drawings",
+    "template_data",
+    "template_files",
+]
 
 
 def drawing_data(vehicle: Vehicle, name: str, form: str) -> bytes:
@@ -97,6 +105,21 @@ def drawing_files(vehicle: Vehicle) -> dict[str, bytes]:
     }
 
 
+def paper_drawings(vehicle: Vehicle) -> tuple[Drawing, ...]:
+    """Lay out the templates on the builder's paper: sheets of several, then what is larger."""
+    templates, _ = paper_templates(vehicle)
+    sheets, large = nested_sheets(vehicle, templates, field_of(vehicle.making.paper))
+    return (*(sheet.drawing for sheet in sheets), *(one.drawing for one in large))
+
+
+def paper_data(vehicle: Vehicle) -> bytes:
+    """Write all templates at true scale on paper, several to a sheet, as PDF."""
+    making = vehicle.making
+    title = write(say("publish.templates-of", name=vehicle.name), vehicle.shown_in)
+    drawings = paper_drawings(vehicle)
+    return sheets_pdf(drawings, title, making.paper, making.overlap_mm, units=vehicle.shown_in)
+
+
 def template_files(
     vehicle: Vehicle, *, watch: Watch = UNWATCHED
 ) -> tuple[dict[str, bytes], tuple[str, ...]]:
@@ -107,7 +130,7 @@ def template_files(
     SearchStopped
         It was stopped.
     """
-    files: dict[str, bytes] = {}
+    files: dict[str, bytes] = {"templates-on-paper.pdf": paper_data(vehicle)}
     refused = []
     templates = templates_of(vehicle)
     for done, template in enumerate(templates):

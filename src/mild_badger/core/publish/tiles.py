@@ -5,7 +5,7 @@ every sheet carries a ruler of 100 mm, by which a printer that scales is found o
 """
 
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import ceil
 
@@ -22,7 +22,7 @@ from mild_badger.core.templates.drawing import STYLES, Drawing
 from mild_badger.core.units import MM_PER_INCH
 from mild_badger.version import __version__
 
-__all__ = ["PAPERS", "Tiling", "draw_tiles", "tiled_pdf", "tiling"]
+__all__ = ["PAPERS", "Tiling", "draw_tiles", "field_of", "sheets_pdf", "tiled_pdf", "tiling"]
 
 PAPERS = {"A4": A4, "A3": A3, "Letter": LETTER}
 EDGE_MM = 8.0
@@ -49,12 +49,22 @@ class Tiling:
         return self.across * self.up
 
 
+def field_of(paper: str) -> tuple[float, float]:
+    """Give how wide and high a drawing may be on one upright sheet, mm."""
+    wide, high = (length / mm for length in PAPERS[paper])
+    return _field((wide, high))
+
+
+def _field(paper_mm: tuple[float, float]) -> tuple[float, float]:
+    return paper_mm[0] - 2 * EDGE_MM, paper_mm[1] - 2 * EDGE_MM - FOOT_MM
+
+
 def tiling(drawing: Drawing, paper: str, overlap_mm: float) -> Tiling:
     """Find how a drawing is laid over sheets, upright or lying, whichever takes fewer."""
     wide, high = (length / mm for length in PAPERS[paper])
     tiles = []
     for size in ((wide, high), (high, wide)):
-        field = size[0] - 2 * EDGE_MM, size[1] - 2 * EDGE_MM - FOOT_MM
+        field = _field(size)
         step = field[0] - overlap_mm, field[1] - overlap_mm
         across = _count(drawing.width_mm, field[0], step[0])
         up = _count(drawing.height_mm, field[1], step[1])
@@ -92,16 +102,34 @@ def tiled_pdf(
     units: UnitChoice = METRIC,
 ) -> bytes:
     """Write a drawing over sheets of paper at true scale."""
+    return sheets_pdf((drawing,), write(drawing.title, units), paper, overlap_mm, units=units)
+
+
+def sheets_pdf(
+    drawings: Sequence[Drawing],
+    title: str,
+    paper: str = "A4",
+    overlap_mm: float = 10.0,
+    *,
+    units: UnitChoice = METRIC,
+) -> bytes:
+    """Write drawings one after another, each over as many sheets as it takes, at true scale."""
     register_fonts()
-    laid = tiling(drawing, paper, overlap_mm)
     stream = io.BytesIO()
-    canvas = Canvas(stream, pagesize=(laid.paper_mm[0] * mm, laid.paper_mm[1] * mm), invariant=1)
-    canvas.setTitle(write(drawing.title, units))
+    canvas = Canvas(stream, pagesize=PAPERS[paper], invariant=1)
+    canvas.setTitle(title)
     canvas.setCreator(f"Mild Badger {__version__}")
-    for row in range(laid.up):
-        for column in range(laid.across):
-            _sheet(canvas, drawing, laid, (column, row), units)
+    begun = False
+
+    def begin() -> None:
+        nonlocal begun
+        if begun:
             canvas.showPage()
+        begun = True
+
+    for drawing in drawings:
+        draw_tiles(canvas, drawing, paper, overlap_mm, begin, units=units)
+    canvas.showPage()
     canvas.save()
     return stream.getvalue()
 

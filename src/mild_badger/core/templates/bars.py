@@ -1,5 +1,6 @@
 """Bars with eyes, and the sheet such a small part is drawn on."""
 
+from collections.abc import Sequence
 from math import cos, radians, sin
 
 from mild_badger.core.templates.drawing import Drawing
@@ -24,7 +25,7 @@ def bar(one: float, other: float, between: float) -> list[Point]:
     return points
 
 
-def sheet_for(title: str, words: list[str], wide: float, high: float) -> tuple[Drawing, Point]:
+def sheet_for(title: str, words: Sequence[str], wide: float, high: float) -> tuple[Drawing, Point]:
     """Give a sheet with its words at the foot, and where the part's foot stands in the middle."""
     foot = MARGIN_MM + 4.0 * (len(words) + 1)
     sheet = Drawing(title, max(wide, 70.0) + 2 * MARGIN_MM, high + foot + MARGIN_MM)

@@ -22,6 +22,7 @@ __all__ = [
     "rack_shape",
     "ring_shape",
     "span_mm",
+    "tooth_profile",
     "tooth_thickness_mm",
 ]
 
@@ -35,11 +36,12 @@ Point = tuple[float, float]
 class GearForm:
     """What a gear is cut to.
 
+    ``teeth`` are a whole number but for what a bevel gear's cone gives when it is laid flat.
     ``thinning_mm`` is taken off the tooth's thickness on the pitch circle, for the backlash;
     addendum, dedendum and the rack's tip radius are in modules (ISO 53 profile A).
     """
 
-    teeth: int
+    teeth: float
     module_mm: float
     pressure_angle_deg: float = 20.0
     shift: float = 0.0
@@ -150,6 +152,11 @@ def gear_shape(form: GearForm) -> tuple[Point, ...]:
     ValueError
         The teeth would be pointed below their tips, or the root has no radius left.
     """
+    return _round(round(form.teeth), tooth_profile(form))
+
+
+def tooth_profile(form: GearForm) -> list[tuple[float, float]]:
+    """Give one tooth as radii from root to tip with half its angle there; errors as the gear's."""
     if form.root_mm <= 0:
         raise ValueError(
             say("templates.teeth-leave-no-body-inside-the-root-circle", teeth=form.teeth)
@@ -172,7 +179,7 @@ def gear_shape(form: GearForm) -> tuple[Point, ...]:
         (float(r), _half_tooth(form, float(r)) or 0.0)
         for r in np.linspace(start, tip, FLANK_POINTS)
     ]
-    return _round(form.teeth, profile)
+    return profile
 
 
 def _round(teeth: int, profile: list[tuple[float, float]]) -> tuple[Point, ...]:
@@ -226,7 +233,7 @@ def ring_shape(form: GearForm) -> tuple[Point, ...]:
     ]
     if inner >= outer or profile[-1][1] <= 0 or profile[0][1] >= pi / form.teeth:
         raise ValueError(say("templates.a-ring-of-teeth-comes-to-a-point", teeth=form.teeth))
-    return _round(form.teeth, profile)
+    return _round(round(form.teeth), profile)
 
 
 def rack_shape(

@@ -10,8 +10,9 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["Draw", "Template", "TemplateKind"]
 
 Draw = Callable[[Vehicle], Drawing]
-TemplateKind = Literal["board part", "tube", "trial piece", "own gear"]
-"""Cut from board, sawn from tube, made once to try something out, or for a gear of one's own."""
+TemplateKind = Literal["board part", "tube", "turned", "in its place", "trial piece", "own gear"]
+"""Cut from board, sawn from tube, turned from the solid, a simpler part to make in another's place,
+made once to try something out, or for a gear of one's own."""
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ gaps but for the play, which is the turn between both drives; radial flanks carr
 
 from mild_badger.core.components.dogs import cup_outlines, dog_radii, star_outline
 from mild_badger.core.figures import in_mm
+from mild_badger.core.kit.part_sizes import sleeve_form
 from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
@@ -62,7 +63,7 @@ def input_hub(vehicle: Vehicle) -> Drawing:
 def dog_cup(vehicle: Vehicle) -> Drawing:
     """Draw the ring on a sleeve's face that drops over the star."""
     _, _, _, outer = dog_radii(vehicle)
-    making = vehicle.making
+    making, sleeve = vehicle.making, sleeve_form(vehicle)
     sheet, centre = _sheet(
         say("workshop.dog-ring-of-a-sleeve"),
         outer,
@@ -74,6 +75,12 @@ def dog_cup(vehicle: Vehicle) -> Drawing:
                 dog_play_deg=making.dog_play_deg,
             ),
             say("workshop.one-on-each-face-of-the-sleeve-that-has-a"),
+            say(
+                "workshop.two-make-a-sleeve-with-a-groove",
+                wide=in_mm(sleeve.groove_mm, 2),
+                across=in_mm(2 * sleeve.groove_radius_mm, 2),
+                long=in_mm(sleeve.length_mm, 2),
+            ),
         ],
     )
     round_, inside = cup_outlines(vehicle)

@@ -3,11 +3,12 @@
 from collections import Counter
 from collections.abc import Iterator
 from functools import partial
-from math import ceil
+from math import ceil, hypot
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm, in_module, plain
 from mild_badger.core.kit.part_sizes import spacer_radius_mm
+from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
@@ -28,13 +29,15 @@ from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.kit import Bore
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed, word
+from mild_badger.core.workshop.bevel_templates import bevel_templates
 from mild_badger.core.workshop.dogs import dog_cup, dog_star, input_hub
 from mild_badger.core.workshop.flat_pieces import flat_pieces
+from mild_badger.core.workshop.made_pieces import made_pieces
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["drawn", "template_of", "templates_of"]
 
-MARGIN_MM, NAME_MM = 6.0, 2.0
+MARGIN_MM, NAME_MM, NAME_WIDE = 6.0, 2.0, 0.68
 
 
 def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
@@ -44,6 +47,8 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
         *_frame(vehicle),
         *flat_pieces(vehicle),
         *_dogs(vehicle),
+        *bevel_templates(vehicle),
+        *made_pieces(vehicle),
         *(template for mechanism in MECHANISMS for template in mechanism.templates(vehicle)),
         *_trial_pieces(vehicle),
     )
@@ -246,14 +251,26 @@ def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
     sheet = Drawing(word(plate.name), right - left + 2 * MARGIN_MM, high - low + foot + MARGIN_MM)
     dx, dy = MARGIN_MM - left, foot - low
     sheet.rectangle("cut", left + dx, low + dy, right + dx, high + dy)
-    for hole in plate.holes:
-        at = hole.x_mm + dx, hole.y_mm + dy
-        radius = hole.diameter_mm / 2
-        sheet.circle("cut", at, radius)
-        words = describe_shaft(vehicle, hole.name)
-        long = len(plain(words)) * NAME_MM * 0.75
-        aside = radius + 1 if at[0] + radius + long < right + dx - 1 else -radius - 1 - long
-        sheet.words("engrave", (at[0] + aside, at[1] + 1), words, height_mm=NAME_MM)
+    holes = [(hole.x_mm + dx, hole.y_mm + dy, hole.diameter_mm / 2) for hole in plate.holes]
+    for x, y, radius in holes:
+        sheet.circle("cut", (x, y), radius)
+    names = [describe_shaft(vehicle, hole.name) for hole in plate.holes]
+    asks = [
+        LabelAsk((x, y), (len(plain(name)) * NAME_MM * NAME_WIDE, NAME_MM), radius + 1.0)
+        for (x, y, radius), name in zip(holes, names, strict=True)
+    ]
+    room = Box(left + dx + 1, low + dy + 1, right + dx - 1, high + dy - 1)
+    rings = [Box.about((x, y), (2 * radius, 2 * radius)) for x, y, radius in holes]
+    placed = place_labels(asks, room, rings, line=NAME_MM)
+    for name, label, (x, y, radius) in zip(names, placed, holes, strict=True):
+        if label is None:
+            continue
+        sheet.words("engrave", (label.box.left, label.box.top), name, height_mm=NAME_MM)
+        if label.led:
+            ex, ey = label.box.middle
+            far = hypot(ex - x, ey - y)
+            edge = x + (ex - x) * radius / far, y + (ey - y) * radius / far
+            sheet.line("engrave", edge, (ex, label.box.bottom if ey < y else label.box.top))
     sheet.words(
         "mark",
         (MARGIN_MM, 4.0),

@@ -11,6 +11,12 @@ from mild_badger.core.message import say
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_template import own_template
+from mild_badger.core.templates.segments import (
+    glue_up,
+    segment_counts,
+    segment_plan,
+    segment_template,
+)
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.making import OwnGear
 from mild_badger.core.vehicle.model import Vehicle
@@ -19,6 +25,8 @@ __all__ = ["crane_templates"]
 
 RIM_MODULES = 4.0
 """What a slewing ring keeps inside its roots, in modules (common practice, no source)."""
+LEAST_SEGMENTS = 6
+"""Of fewer the boards are as wide as they are long."""
 
 
 def crane_templates(vehicle: Vehicle) -> Iterator[Template]:
@@ -33,26 +41,67 @@ def crane_templates(vehicle: Vehicle) -> Iterator[Template]:
             yield Template(
                 key, say("crane.slewing-ring-of", name=output.name), 1, made.face_width_mm, draw
             )
+            yield from _in_segments(vehicle, output, end, key)
         elif isinstance(end, Rack) and made is not None:
             yield Template(key, say("crane.rack-of", name=output.name), 1, made.face_width_mm, draw)
+
+
+def _in_segments(vehicle: Vehicle, output: CraneOutput, ring: Ring, key: str) -> Iterator[Template]:
+    """List a ring's segment and how they are glued up, where its teeth share out evenly."""
+    counts = [count for count in segment_counts(ring.teeth) if count >= LEAST_SEGMENTS]
+    if not counts or vehicle.kit.made is None:
+        return
+    own, thick = _own(vehicle, ring, counts[0]), vehicle.kit.made.face_width_mm
+    plan = segment_plan(own).summary
+    words = say("crane.segment-of-the-slewing-ring-of", name=output.name)
+    yield Template(
+        f"{key} segment",
+        words,
+        own.segments + 1,
+        thick,
+        lambda _: segment_template(own),
+        "in its place",
+        note=lambda _: plan,
+    )
+    words = say("crane.glue-up-of-the-slewing-ring-of", name=output.name)
+    yield Template(
+        f"{key} glue-up", words, 1, thick, lambda _: glue_up(own), "in its place", flat=True
+    )
+
+
+def _own(vehicle: Vehicle, ring: Ring | None = None, segments: int = 0) -> OwnGear:
+    """Give the figures of a gear of the kit's teeth; those of a ring where there is one."""
+    kit = vehicle.kit
+    thinning = kit.made.tooth_thinning_mm if kit.made is not None else 0.1
+    own = OwnGear(
+        module_mm=kit.module_mm, pressure_angle_deg=kit.pressure_angle_deg, thinning_mm=thinning
+    )
+    if ring is None:
+        return own
+    kind = "ring" if ring.internal else "gear"
+    return own.model_copy(
+        update={
+            "kind": kind,
+            "teeth": ring.teeth,
+            "segments": segments,
+            "bore_mm": kit.shaft_diameter_mm,
+        }
+    )
 
 
 def _drawn(vehicle: Vehicle, *, output: CraneOutput) -> Drawing:
     kit = vehicle.kit
     end, making = output.end, vehicle.making
-    thinning = kit.made.tooth_thinning_mm if kit.made is not None else 0.1
-    own = OwnGear(
-        module_mm=kit.module_mm, pressure_angle_deg=kit.pressure_angle_deg, thinning_mm=thinning
-    )
     match end:
         case Ring():
             hole = max((end.teeth - 2.5 - 2 * RIM_MODULES) * kit.module_mm, kit.shaft_diameter_mm)
-            update = {"kind": "ring" if end.internal else "gear", "teeth": end.teeth}
-            return own_template(own.model_copy(update=update), making, hole)
+            return own_template(_own(vehicle, end), making, hole)
         case Rack():
             teeth = max(ceil(end.travel_mm / (pi * kit.module_mm)) + 2, 4)
             update = {"kind": "rack", "teeth": teeth}
-            return own_template(own.model_copy(update=update), making, kit.shaft_diameter_mm)
+            return own_template(
+                _own(vehicle).model_copy(update=update), making, kit.shaft_diameter_mm
+            )
         case Spool():
             sheet, (cx, foot) = sheet_for(
                 say("crane.flange-of-2", name=output.name),

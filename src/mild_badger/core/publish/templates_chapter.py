@@ -1,0 +1,52 @@
+"""The chapter of templates: what is made, and all of it at true scale on the builder's paper."""
+
+from mild_badger.core.figures import MM, bare, in_mm
+from mild_badger.core.message import say
+from mild_badger.core.publish.page import LEFT, RIGHT, RUN
+from mild_badger.core.publish.tiles import draw_tiles, field_of
+from mild_badger.core.publish.work import Work
+from mild_badger.core.workshop.nested import nested_sheets, paper_templates
+
+__all__ = ["templates_chapter"]
+
+
+def templates_chapter(work: Work) -> None:
+    """List what is made, on which sheet, then draw the sheets: the fit-test strip comes first."""
+    book, vehicle, making = work.book, work.vehicle, work.vehicle.making
+    y = book.begin(say("publish.templates"))
+    templates, refused = paper_templates(vehicle)
+    if not templates and not refused:
+        words = say("publish.nothing-is-cut-out-the-kit-has-all")
+        book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
+        return
+    sheets, large = nested_sheets(vehicle, templates, field_of(making.paper))
+    places = {key: number for number, sheet in enumerate(sheets, 1) for key in sheet.keys}
+    places |= {one.template.key: len(sheets) + n for n, one in enumerate(large, 1)}
+    words = say("publish.on-at-true-scale-on-the-pages-that-follow", paper=making.paper)
+    y = book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT) + 3
+    rows = []
+    for one in templates:
+        named = one.template.words
+        if one.also:
+            named = say("publish.template-also", words=named, listed=", ".join(one.also))
+        number = say("publish.template-sheet-number", number=places[one.template.key])
+        thick = bare(in_mm(one.template.thick_mm, 2))
+        rows.append((named, str(one.count), thick, number))
+    y = book.table(
+        y,
+        (
+            ("template", LEFT, "left"),
+            ("make", 140, "right"),
+            (say("publish.thick", mm=MM), 164, "right"),
+            (say("publish.sheet"), RIGHT, "right"),
+        ),
+        rows,
+    )
+    for trouble in refused:
+        y = book.paragraph(LEFT, book.room(y, 8), trouble, 8, width=RIGHT - LEFT, color=RUN)
+    drawings = [*(sheet.drawing for sheet in sheets), *(one.drawing for one in large)]
+    for done, drawing in enumerate(drawings, 1):
+        draw_tiles(
+            book.canvas, drawing, making.paper, making.overlap_mm, book.bare, units=book.units
+        )
+        work.tick(done / len(drawings))
