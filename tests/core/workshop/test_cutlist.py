@@ -7,6 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from examples import example_vehicle
+from mild_badger.core.components.drive_line import drive_line_parts
+from mild_badger.core.components.solids import solid_of
 from mild_badger.core.figures import plain
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -76,7 +78,8 @@ def test_no_way_of_dealing_takes_fewer_rods(lengths: list[int], saw: float) -> N
 def test_the_tractor_takes_shafts_rails_posts_and_spacers() -> None:
     vehicle = example_vehicle("larkholm-timber-tractor")
     plans = {plain(plan.material): plan for plan in cut_plans(vehicle)}
-    assert set(plans) == {"shaft rod, 8 mm", "post rod, 8 mm", "spacer tube"}
+    column, rails = {"shaft rod, 4 mm"}, {"strip, 5 mm × 12 mm"}
+    assert set(plans) == {"shaft rod, 8 mm", "post rod, 8 mm", "spacer tube", *column, *rails}
     shafts = [p for rod in plans["shaft rod, 8 mm"].rods for p in rod.pieces]
     assert sum(p.words.startswith("fork rail") for p in shafts) == 3
     assert sum(len(rod.pieces) for rod in plans["post rod, 8 mm"].rods) == 4
@@ -86,11 +89,15 @@ def test_the_tractor_takes_shafts_rails_posts_and_spacers() -> None:
 
 
 def test_half_shafts_and_dowels_are_sawn_too() -> None:
-    """Two half-shafts of half the track; every made gear takes its dowels, as thick as it is."""
+    """Half shafts are as long as in space; every made gear takes its dowels, as thick as it is."""
     tractor = example_vehicle("larkholm-timber-tractor")
     shafts = next(plan for plan in cut_plans(tractor) if plan.material.startswith("shaft rod"))
-    halves = [p for rod in shafts.rods for p in rod.pieces if p.words == "half-shaft"]
-    assert [p.length_mm for p in halves] == [tractor.axle.track_mm / 2] * 2
+    halves = [p.length_mm for rod in shafts.rods for p in rod.pieces if "half shaft" in p.words]
+    solids = [
+        solid_of(p).bounding_box() for p in drive_line_parts(tractor) if p.kind == "half shaft"
+    ]
+    assert len(halves) == 4
+    assert sorted(halves) == pytest.approx(sorted(box[3] - box[0] for box in solids), abs=0.05)
     pinned = apply_edit(tractor, Edit.one("dowels", ("making", "dowels"), 3))
     dowels = next(plan for plan in cut_plans(pinned) if plain(plan.material) == "dowel rod, 3 mm")
     count = sum(len(rod.pieces) for rod in dowels.rods)

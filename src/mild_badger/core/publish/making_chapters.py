@@ -1,19 +1,28 @@
 """The chapters at the bench: what parts, cut how, put together in what order."""
 
+from collections import Counter
+from dataclasses import replace
 from math import hypot
 
-from mild_badger.core.figures import in_mm
+from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.publish.page import HAIR, INK, LEFT, RIGHT, RUN, SOFT
 from mild_badger.core.publish.step_pictures import StepPicture, StepPictures
-from mild_badger.core.publish.work import Work
+from mild_badger.core.publish.work import Work, describe_scale
+from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.words import capitalized, signed
 from mild_badger.core.workshop.assembly import (
     Build,
     assembly_findings,
     step_done,
+)
+from mild_badger.core.workshop.boards import (
+    BoardPlan,
+    PlacedPart,
+    board_drawing,
+    board_plans,
 )
 from mild_badger.core.workshop.checks import describe_check, meshes_made
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
@@ -25,8 +34,10 @@ __all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
 COLUMNS, ROWS, GAP_MM = 2, 3, 8.0
 STEP_MM = ((RIGHT - LEFT - GAP_MM) / COLUMNS, 84.0)
 """What a step of the assembly takes, and how high its picture is."""
+BOARD_STEP = STEP_MM[0] + GAP_MM
 PICTURE_MM, ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 50.0, 3.0, 6.0, 0.42, 4
-FINISHED_MM, BESIDE_MM = 120.0, 62.0
+FINISHED_MM, BESIDE_MM, MOST_BOARD_MM = 120.0, 62.0, 58.0
+BOARD_SCALES = (1.0, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
 
 
 def parts_chapter(work: Work) -> None:
@@ -93,7 +104,17 @@ def cuts_chapter(work: Work) -> None:
         book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
     for plan in plans:
         y = book.room(y, 20)
-        y = book.paragraph(LEFT, y, plan.summary, 8.5, width=RIGHT - LEFT) + 1
+        y = book.paragraph(LEFT, y, plan.summary, 8.5, width=RIGHT - LEFT) + 3
+        rows = [
+            (piece.words, in_mm(piece.length_mm, significant=4), str(count))
+            for piece, count in plan.listed
+        ]
+        columns = (
+            (say("publish.piece"), LEFT, "left"),
+            (say("publish.length"), 130.0, "right"),
+            (say("publish.saw"), 160.0, "right"),
+        )
+        y = book.table(y, columns, rows) + 2
         for rod in plan.rods:
             y = book.room(y, 10)
             _rod(work, plan, rod.pieces, y)
@@ -107,6 +128,70 @@ def cuts_chapter(work: Work) -> None:
             )
             y += 9
         y += 4
+    _boards(work)
+
+
+def _boards(work: Work) -> None:
+    """Draw every board with the parts on it, each by a number that stands in the list below."""
+    book, vehicle = work.book, work.vehicle
+    plans = board_plans(vehicle)
+    if not any(plan.boards for plan in plans):
+        return
+    y = book.begin(say("publish.boards"))
+    boards = [(plan, number) for plan in plans for number in range(len(plan.boards))]
+    for start in range(0, len(boards), COLUMNS):
+        y = book.room(y, MOST_BOARD_MM + 24)
+        row = enumerate(boards[start : start + COLUMNS])
+        y = max(_board(work, plan, n, (LEFT + at * BOARD_STEP, y)) for at, (plan, n) in row) + 6
+
+
+def _numbered(board: tuple[PlacedPart, ...]) -> dict[str, int]:
+    """Give each kind of part on a board a number."""
+    return {words: n for n, words in enumerate(dict.fromkeys(p.want.words for p in board), 1)}
+
+
+def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) -> float:
+    """Draw what is used of a board, its list below; give where that ends."""
+    book, board, (x, y) = work.book, plan.boards[number], at
+    gap = work.vehicle.making.gap_mm
+    wide = max(part.x_mm + part.size_mm[0] for part in board) + gap
+    high = max(part.y_mm + part.size_mm[1] for part in board) + gap
+    scale = min(STEP_MM[0] / wide, MOST_BOARD_MM / high)
+    scale = next((s for s in BOARD_SCALES if s <= scale), scale)
+    names = _numbered(board)
+    title = say(
+        "publish.board-of",
+        number=number + 1,
+        most=len(plan.boards),
+        thick=in_mm(plan.thick_mm),
+        board=bare(in_mm(plan.board_mm[0])),
+        high=in_mm(plan.board_mm[1]),
+        scale=describe_scale(scale),
+    )
+    y = book.paragraph(x, y, title, 7.5, width=STEP_MM[0]) + 0.5
+    book.box(x, y, wide * scale, high * scale, HAIR)
+    book.drawing(x, y, _cropped(board_drawing(work.vehicle, plan, number), high), scale)
+    asks = []
+    for part in board:
+        w, h = part.size_mm
+        size = book.width_of(str(names[part.want.words]), "Text", TAG_PT) + 1.0, TAG_PT * TAG_LINE
+        middle = (part.x_mm + w / 2) * scale, (high - part.y_mm - h / 2) * scale
+        asks.append(LabelAsk(middle, size, 0.5, first=middle))
+    room = Box(0.0, 0.0, STEP_MM[0], high * scale)
+    placed = place_labels(asks, room, line=TAG_PT * TAG_LINE)
+    for part, ask, label in zip(board, asks, placed, strict=True):
+        if label is not None:
+            place = x + label.box.left, y + label.box.top
+            book.tag(place, ask.size, str(names[part.want.words]), TAG_PT)
+    counts = Counter(part.want.words for part in board)
+    listed = "   ".join(f"{n}: {counts[words]} × {words}" for words, n in names.items())
+    return book.paragraph(x, y + high * scale + 3.5, listed, 6.5, width=STEP_MM[0])
+
+
+def _cropped(drawing: Drawing, high: float) -> Drawing:
+    """Give the lower part of a board's drawing, without its edge."""
+    strokes = [stroke for stroke in drawing.strokes if stroke.layer != "mark"]
+    return replace(drawing, height_mm=high, strokes=strokes)
 
 
 def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> None:

@@ -17,6 +17,7 @@ from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.message import say
 from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
+from mild_badger.core.templates.drawing import Drawing
 from mild_badger.version import __version__
 
 __all__ = [
@@ -43,6 +44,8 @@ ARROW_LINE, HEAD_MM = 0.3, 1.8
 """How heavy an arrow's line is, and how long its head, mm."""
 NUMBERS = "contents-numbers"
 """The form that they are drawn in, a name of the PDF: no spaces."""
+HEAD_GAP_MM = 4.6
+"""From a table's heads to its first row: letters stay clear of the line between."""
 FOOT = 16.0
 """What is kept free at the lower edge for the page's number."""
 
@@ -95,6 +98,25 @@ class Page:
         self.canvas.drawImage(
             ImageReader(image), x * mm, (HEIGHT - y - high) * mm, wide * mm, high * mm
         )
+
+    def drawing(self, x: float, y: float, drawing: Drawing, scale: float) -> None:
+        """Draw a drawing's lines to a scale, without its words, below a place."""
+        for stroke in drawing.strokes:
+            self.canvas.setStrokeColor(HAIR if stroke.layer == "mark" else INK)
+            self.canvas.setLineWidth(0.12 * mm)
+            low = y + drawing.height_mm * scale
+            path = self.canvas.beginPath()
+            for number, (px, py) in enumerate(stroke.points):
+                at = (x + px * scale) * mm, (HEIGHT - low + py * scale) * mm
+                path.lineTo(*at) if number else path.moveTo(*at)
+            if stroke.closed:
+                path.close()
+            self.canvas.drawPath(path, stroke=1, fill=0)
+        for ring in drawing.rounds:
+            middle = drawing.height_mm - ring.at[1]
+            self.circle(
+                x + ring.at[0] * scale, y + middle * scale, ring.radius_mm * scale, INK, 0.12
+            )
 
     def paragraph(
         self,
@@ -307,7 +329,7 @@ class Book(Page):
             for title, x, align in columns:
                 self.text(x, y, title, size - 1, color=SOFT, align=align)
             self.line(LEFT, y + 1.4, RIGHT, y + 1.4, width=0.1)
-            return y + step
+            return y + max(step, HEAD_GAP_MM)
 
         y = heads(self.room(y, 3 * step))
         for row in rows:

@@ -6,24 +6,27 @@ integer programme (SciPy's HiGHS) over how many of each length come from each ro
 """
 
 from collections import Counter
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import ceil, hypot
 
 import numpy as np
 
-from mild_badger.core.components.component import Component
+from mild_badger.core.components.component import Component, Prism
 from mild_badger.core.components.describe import describe_part
-from mild_badger.core.components.hardware import boxes_in_space
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import is_washer
 from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import word
+from mild_badger.core.workshop.made_pieces import layer_rods, round_mm, standing_parts
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["CutPiece", "CutPlan", "CutStock", "cut_plans", "pack"]
 
 SECONDS = 2.0
+ROUND = frozenset({"shaft", "rail", "catch rail", "half shaft"})
+"""Kinds that are sawn from round rod as they are."""
 SLACK_MM = 1e-6
 
 
@@ -53,6 +56,13 @@ class CutPlan:
     rods: tuple[CutStock, ...]
     too_long: tuple[CutPiece, ...]
     fewest: bool
+
+    @property
+    def listed(self) -> tuple[tuple[CutPiece, int], ...]:
+        """Pieces that are alike, with their count, the longest first."""
+        counts = Counter(piece for rod in self.rods for piece in rod.pieces)
+        counts.update(self.too_long)
+        return tuple(sorted(counts.items(), key=lambda item: (-item[0].length_mm, item[0].words)))
 
     @property
     def summary(self) -> str:
@@ -159,52 +169,75 @@ def _dealt(
     return [rod for rod in rods if rod]
 
 
-def _pin_mm(part: Component) -> float:
-    """Give the radius of a pin, less what is clamped on it."""
-    return max(hypot(x, y) for outline in part.solid[0].outlines for x, y in outline)
-
-
 def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
-    """Lay out what is cut to length: shafts with forks' rails and axles, posts, spacers, dowels.
+    """Lay out what is cut to length: shafts and rails, axles, posts, spacers, dowels, strips.
 
-    Half-shafts reach from the middle of their axle to the middle of the wheel.
-
-    Empty for a box that has no place in space yet, and for shafts that the kit sells in lengths.
+    Every piece is as long as the part in space. Empty for a box that has no place in space yet,
+    and without shafts where the kit sells them in lengths.
     """
-    parts = [part for own in boxes_in_space(vehicle) for part in own]
+    parts = standing_parts(vehicle)
     if not parts:
         return ()
-    kit, making = vehicle.kit, vehicle.making
+    making = vehicle.making
     groups: dict[str, list[CutPiece]] = {}
-
-    def add(rod: str, words: str, length_mm: float, count: int = 1) -> None:
-        groups.setdefault(rod, []).extend([CutPiece(words, round(length_mm, 1))] * count)
-
-    shaft_rod = say("workshop.shaft-rod", shaft_mm=in_mm(kit.shaft_diameter_mm))
-    for part in parts if not kit.shaft_lengths_u else ():
-        if part.kind in ("shaft", "rail"):
-            add(shaft_rod, describe_part(vehicle, part), part.length_mm)
-    if not kit.shaft_lengths_u:
-        halves = 2 * (1 + len(vehicle.additional_axles))
-        add(shaft_rod, say("workshop.half-shaft"), vehicle.axle.track_mm / 2, halves)
-    if kit.any_seat:
-        gears = sum(
-            p.needed for p in parts_needed(vehicle) if p.made and p.key[0] in ("fixed", "free")
-        )
-        if making.dowels and kit.made is not None:
-            rod = say("workshop.dowel-rod", dowel_mm=in_mm(making.dowel_mm))
-            add(rod, word("dowel"), kit.made.face_width_mm, making.dowels * gears)
-        post_rod = say("workshop.post-rod", post_mm=in_mm(vehicle.frame.post_mm))
-        for part in parts:
-            if part.kind == "tie rod":
-                add(post_rod, word("post"), part.length_mm)
-            elif part.kind == "spacer" and not is_washer(part.length_mm):
-                add(say("workshop.spacer-tube"), word("spacer"), part.length_mm)
-            elif part.kind in ("pin", "guide", "fulcrum"):
-                pin = say("workshop.pin-rod", pin_mm=in_mm(2 * _pin_mm(part), significant=3))
-                add(pin, word(part.kind), part.length_mm)
+    for rod, piece in _sawn(vehicle, parts):
+        groups.setdefault(rod, []).append(piece)
     return tuple(
         pack(name, tuple(pieces), stock_mm=making.rod_mm, saw_mm=making.saw_mm)
         for name, pieces in groups.items()
-        if pieces
     )
+
+
+def _sawn(vehicle: Vehicle, parts: Sequence[Component]) -> Iterator[tuple[str, CutPiece]]:
+    """Give each piece with the rod that it comes from."""
+    kit, making = vehicle.kit, vehicle.making
+
+    def rod_of(part: Component) -> str:
+        wide = 2 * max(round_mm(o) or 0.0 for prism in part.solid for o in prism.outlines)
+        return say("workshop.shaft-rod", shaft_mm=in_mm(round(wide, 2)))
+
+    for part in parts if not kit.shaft_lengths_u else ():
+        if part.kind in ROUND and all(map(_round, part.solid)):
+            yield rod_of(part), _piece(describe_part(vehicle, part), _long_mm(part))
+    for part, long, wide in layer_rods(vehicle):
+        rod = say("workshop.shaft-rod", shaft_mm=in_mm(round(wide, 2)))
+        yield rod, _piece(describe_part(vehicle, part), long)
+    if not kit.any_seat:
+        return
+    gears = sum(p.needed for p in parts_needed(vehicle) if p.made and p.key[0] in ("fixed", "free"))
+    if making.dowels and kit.made is not None:
+        rod = say("workshop.dowel-rod", dowel_mm=in_mm(making.dowel_mm))
+        for _ in range(making.dowels * gears):
+            yield rod, _piece(word("dowel"), kit.made.face_width_mm)
+    for part in parts:
+        if part.kind == "tie rod":
+            rod = say("workshop.post-rod", post_mm=in_mm(vehicle.frame.post_mm))
+            yield rod, _piece(word("post"), part.length_mm)
+        elif part.kind == "spacer" and not is_washer(part.length_mm):
+            yield say("workshop.spacer-tube"), _piece(word("spacer"), part.length_mm)
+        elif part.kind in ("pin", "guide", "fulcrum"):
+            pin = 2 * max(hypot(x, y) for o in part.solid[0].outlines for x, y in o)
+            rod = say("workshop.pin-rod", pin_mm=in_mm(pin, significant=3))
+            yield rod, _piece(word(part.kind), part.length_mm)
+        elif part.kind == "frame rail":
+            left, low, right, high = part.reach_mm
+            rod = say(
+                "workshop.strip",
+                wide=in_mm(round(right - left, 2)),
+                high=in_mm(round(high - low, 2)),
+            )
+            yield rod, _piece(describe_part(vehicle, part), part.length_mm)
+
+
+def _piece(words: str, length_mm: float) -> CutPiece:
+    return CutPiece(words, round(length_mm, 1))
+
+
+def _round(prism: Prism) -> bool:
+    """Whether a prism is a plain round rod."""
+    return len(prism.outlines) == 1 and not prism.holes and round_mm(prism.outlines[0]) is not None
+
+
+def _long_mm(part: Component) -> float:
+    """Give how long a part is along its own line, whichever way it lies."""
+    return max(p.to_mm for p in part.solid) - min(p.from_mm for p in part.solid)

@@ -26,7 +26,7 @@ from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["layer_rods", "made_pieces", "standing_parts", "turned"]
+__all__ = ["layer_rods", "made_pieces", "round_mm", "standing_parts", "turned"]
 
 GENERAL = frozenset({"clutch plate", "star", "detent arm", "drum", "follower"})
 """Kinds that are made whatever the kit is."""
@@ -118,13 +118,13 @@ def layer_rods(vehicle: Vehicle) -> Iterator[tuple[Component, float, float]]:
         if part.kind in WHERE_MADE and not turned(part):
             for prism in part.solid:
                 if _rod(prism):
-                    yield part, _thick(prism), 2 * (_radius(prism.outlines[0]) or 0.0)
+                    yield part, _thick(prism), 2 * (round_mm(prism.outlines[0]) or 0.0)
 
 
 def turned(part: Component) -> bool:
     """Whether all of a part is round about one line along it."""
     return all(
-        _radius(ring) is not None
+        round_mm(ring) is not None
         for prism in part.solid
         for ring in (*prism.outlines, *prism.holes)
     )
@@ -135,7 +135,7 @@ def _disc(part: Component) -> bool:
     return len(part.solid) == 1 and _thick(part.solid[0]) <= DISC_MM
 
 
-def _radius(ring: Outline) -> float | None:
+def round_mm(ring: Outline) -> float | None:
     """Give a circle's radius about the part's own line; None for another shape."""
     if len(ring) < ROUND_CORNERS:
         return None
@@ -159,7 +159,7 @@ def _shape(part: Component) -> Shape:
 
 
 def _ring(ring: Outline, sign: float) -> tuple[float, ...]:
-    radius = _radius(ring)
+    radius = round_mm(ring)
     if radius is not None:
         return (round(radius, 2),)
     corners = [(round(sign * x, 2) + 0.0, round(y, 2) + 0.0) for x, y in ring]
@@ -211,7 +211,7 @@ def _from_the_side(
     lines = _said(also, count)
     start = min(p.from_mm for p in part.solid)
     long = max(p.to_mm for p in part.solid) - start
-    radii = [max(r for o in p.outlines if (r := _radius(o)) is not None) for p in part.solid]
+    radii = [max(r for o in p.outlines if (r := round_mm(o)) is not None) for p in part.solid]
     for prism, radius in zip(part.solid, radii, strict=True):
         size = say(
             "workshop.turned-from-to",
@@ -219,7 +219,7 @@ def _from_the_side(
             end=in_mm(prism.to_mm - start, 2),
             wide=in_mm(2 * radius, 2),
         )
-        bores = [r for hole in prism.holes if (r := _radius(hole)) is not None]
+        bores = [r for hole in prism.holes if (r := round_mm(hole)) is not None]
         if bores:
             size = say("workshop.turned-with-bore", size=size, bore=in_mm(2 * min(bores), 2))
         lines.append(size)
@@ -230,7 +230,7 @@ def _from_the_side(
         a, b = left + prism.from_mm - start, left + prism.to_mm - start
         sheet.rectangle("cut", a, middle - radius, b, middle + radius)
         for hole in prism.holes:
-            bore = _radius(hole)
+            bore = round_mm(hole)
             if bore is not None:
                 for sign in (1.0, -1.0):
                     sheet.line("engrave", (a, middle + sign * bore), (b, middle + sign * bore))
@@ -249,7 +249,7 @@ def _flat(
     sheet, (cx, foot) = sheet_for(words, lines, right - left, high - low)
     at = cx - (left + right) / 2, foot - low
     for ring in rings:
-        radius = _radius(ring)
+        radius = round_mm(ring)
         if radius is not None:
             sheet.circle("cut", at, radius)
         else:
@@ -268,7 +268,7 @@ def _apart(layer: Prism) -> bool:
 
 def _rod(layer: Prism) -> bool:
     """Whether a layer is a pin or a shaft rather than a board."""
-    radius = _radius(layer.outlines[0]) if len(layer.outlines) == 1 else None
+    radius = round_mm(layer.outlines[0]) if len(layer.outlines) == 1 else None
     return radius is not None and _thick(layer) > 2.5 * radius
 
 
