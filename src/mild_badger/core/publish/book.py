@@ -16,11 +16,12 @@ from mild_badger.core.kit.cautions import cautions, cautions_for
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say, say_count
+from mild_badger.core.publish.after_chapter import after_chapter, trial_chapter
 from mild_badger.core.publish.axle_chapter import axle_chapter
 from mild_badger.core.publish.glossary import glossary, terms_in
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
 from mild_badger.core.publish.mechanisms import write_mechanism
-from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
+from mild_badger.core.publish.page import BACK, HEIGHT, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.shafts_chapter import shafts_chapter
 from mild_badger.core.publish.sheet import gear_table
@@ -36,7 +37,7 @@ from mild_badger.core.results import GearResult
 from mild_badger.core.shift.gate import describe_gate, gates
 from mild_badger.core.situation import Situation
 from mild_badger.core.targets.schools import RatioConvention
-from mild_badger.core.trial.expected import further_rows, trial_steps
+from mild_badger.core.trial.expected import trial_steps
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.words import signed, word
@@ -322,28 +323,6 @@ def _views_of(work: Work, box: str) -> float:
     return y + 124
 
 
-def _trial(work: Work) -> None:
-    book, vehicle = work.book, work.vehicle
-    y = book.begin(say("publish.trial"))
-    for step in trial_steps(vehicle):
-        y = book.room(y, 14)
-        book.box(LEFT, y - 3, 3.2, 3.2, INK)
-        if step.position in vehicle.trial.ticks:
-            book.text(LEFT + 0.5, y - 0.4, "x", 8)
-        book.text(LEFT + 6, y, vehicle.gear_name(step.position), 11, font="Figure")
-        book.text(LEFT + 18, y, step.sleeves, 8, color=SOFT)
-        y = book.paragraph(LEFT + 18, y + 4.4, step.words, 8, width=RIGHT - LEFT - 60) + 1
-        book.text(RIGHT - 38, y - 5, "read:", 7, color=SOFT)
-        book.line(RIGHT - 30, y - 4.6, RIGHT, y - 4.6)
-    for more in further_rows(vehicle):
-        y = book.room(y, 12) + 1
-        book.box(LEFT, y - 3, 3.2, 3.2, INK)
-        if more.key in vehicle.trial.ticks:
-            book.text(LEFT + 0.5, y - 0.4, "x", 8)
-        words = f"{more.name}: {more.words}"
-        y = book.paragraph(LEFT + 6, y, words, 8, width=RIGHT - LEFT - 6)
-
-
 def _cautions(work: Work) -> None:
     book = work.book
     y = book.begin(say("publish.cautions"))
@@ -405,7 +384,8 @@ CHAPTERS: dict[str, Chapter] = {
     "parts": Chapter(say("publish.parts"), 1, parts_chapter),
     "cuts": Chapter(say("publish.cut-list"), 1, cuts_chapter),
     "assembly": Chapter(say("publish.assembly-order"), 6, assembly_chapter),
-    "trial": Chapter(say("publish.trial-list"), 1, _trial),
+    "trial": Chapter(say("publish.trial-list"), 1, trial_chapter),
+    "after": Chapter(say("publish.after-the-build"), 1, after_chapter),
     "cautions": Chapter(say("publish.cautions"), 1, _cautions),
     "words": Chapter(say("publish.words-of-the-trade"), 1, _words),
     "templates": Chapter(say("publish.templates"), 4, templates_chapter),

@@ -37,6 +37,8 @@ STEP_MM = ((RIGHT - LEFT - GAP_MM) / COLUMNS, 84.0)
 BOARD_STEP = STEP_MM[0] + GAP_MM
 PICTURE_MM, ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 50.0, 3.0, 6.0, 0.42, 4
 FINISHED_MM, BESIDE_MM, MOST_BOARD_MM = 120.0, 62.0, 58.0
+NOTE_MM = 26.0
+"""Room to write what turning takes."""
 BOARD_SCALES = (1.0, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
 
 
@@ -268,6 +270,11 @@ def _step(work: Work, step: Build, picture: StepPicture, at: tuple[float, float]
         more = checks[:MOST_CHECKS]
         words = say("publish.check", listed=" ".join(more))
         low = book.paragraph(x, low + 0.5, words, 6.5, width=wide, most=4)
+        words = say("publish.torque-to-turn")
+        book.text(x, low + 0.9, words, 6.5)
+        start = x + book.width_of(words, "Text", 6.5) + 1.5
+        book.line(start, low + 1.3, start + NOTE_MM, low + 1.3)
+        low += 3.4
     if step.mistakes:
         book.paragraph(
             x,

@@ -295,6 +295,11 @@ class Book(Page):
         self.text(LEFT, HEIGHT - 9, words, 6.5, color=SOFT, width=RIGHT - LEFT - 16)
         self.text(RIGHT, HEIGHT - 9, str(self.number), 8, color=SOFT, align="right")
 
+    def left(self, y: float) -> float:
+        """Say how much of the page is left below a place."""
+        left: float = max(HEIGHT - FOOT - y, 0.0)
+        return left
+
     def room(self, y: float, needed: float) -> float:
         """Go on at y if so much fits there, else on a new page under the same heading."""
         if y + needed <= HEIGHT - FOOT:

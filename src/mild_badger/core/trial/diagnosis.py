@@ -24,7 +24,15 @@ from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading, Trial
 
-__all__ = ["Diagnosis", "FaultCandidate", "NextReading", "Observation", "diagnose"]
+__all__ = [
+    "Diagnosis",
+    "FaultCandidate",
+    "NextReading",
+    "Observation",
+    "WrongReading",
+    "diagnose",
+    "wrong_readings",
+]
 
 EXPLAINS = 3.0
 """A reading that lies more standard deviations away than this is not explained."""
@@ -275,6 +283,49 @@ def diagnose(vehicle: Vehicle, readings: Iterable[Reading] | None = None) -> Dia
         )
     fitting.sort(key=lambda pair: (_weight(pair), pair[0].suspect.likely), reverse=True)
     return _told(case, used, disagreeing, fitting)
+
+
+@dataclass(frozen=True)
+class WrongReading:
+    """What else than planned a position may show at the left wheel, and the faults that do so.
+
+    ``looks`` say of each fault what to look at, the usual ones first.
+    """
+
+    position: str
+    seen: Observation
+    words: str
+    looks: tuple[str, ...]
+
+
+def wrong_readings(vehicle: Vehicle, *, most: int = 4) -> tuple[WrongReading, ...]:
+    """List for each position what single faults would show at the wheel, the usual ones first.
+
+    Gears of wrong sizes and slips are left out: they may show anything. At most so many for each
+    position.
+    """
+    case = _case(vehicle)
+    body = WHEELS["left"]
+    known = [p for p in _families(case) if p.suspect.kind not in ("size", "slip")]
+    found = []
+    for position in positions(vehicle):
+        planned = case.seen(case.solution(None, position), body)
+        groups: list[tuple[Observation, list[Suspect]]] = []
+        for prediction in known:
+            seen = prediction.at(position, body)
+            if _same(seen, planned):
+                continue
+            group = next((own for other, own in groups if _same(seen, other)), None)
+            if group is None:
+                groups.append((seen, [prediction.suspect]))
+            else:
+                group.append(prediction.suspect)
+        groups.sort(key=lambda group: -sum(suspect.likely for suspect in group[1]))
+        for seen, own in groups[:most]:
+            own.sort(key=lambda suspect: -suspect.likely)
+            looks = tuple(dict.fromkeys(suspect.words for suspect in own))
+            found.append(WrongReading(position, seen, _shown(seen, wheel=True), looks))
+    return tuple(found)
 
 
 @lru_cache(maxsize=2)
