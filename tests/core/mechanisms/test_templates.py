@@ -1,6 +1,6 @@
 """Templates of outputs and cables, measured back with shapely."""
 
-from math import pi, sin
+from math import hypot, pi, sin
 
 import pytest
 from shapely import Point, Polygon
@@ -10,8 +10,10 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.cables.model import Cables
 from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Rack, Ring
+from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.templates import template_of, templates_of
 from telling import refuses
@@ -83,3 +85,30 @@ def test_a_lever_has_its_holes_where_they_are_said_to_be() -> None:
         template_of(tight, "cables 0")
     with refuses(InputError, "workshop.this-vehicle-takes-no-template-see-the-list"):
         template_of(vehicle, "cables 7")
+
+
+def test_a_brake_s_disc_goes_between_cheeks_that_hold_its_slave() -> None:
+    edit = add_line(TRUCK)
+    assert edit is not None
+    vehicle = apply_edit(TRUCK, edit)
+    (line,) = vehicle.hydraulic_lines
+    disc, inner = shape_of(vehicle, "brake 0 disc"), shape_of(vehicle, "brake 0 inner")
+    # the pads, as wide as the slave, bite wholly within the disc and outside its bore
+    radius = (disc.bounds[2] - disc.bounds[0]) / 2
+    assert radius > line.radius_mm + line.slave_mm / 2
+    (bore,) = disc.interiors
+    assert (max(p[0] for p in bore.coords) - min(p[0] for p in bore.coords)) / 2 < (
+        line.radius_mm - line.slave_mm / 2
+    )
+    holes = sorted((Polygon(ring) for ring in inner.interiors), key=lambda p: p.area)
+    assert len(holes) == 3
+    assert holes[-1].area == pytest.approx(pi * line.slave_mm**2 / 4, rel=0.02)
+    # the slave stands at the pads' radius, the bridge's pins beyond the disc's rim
+    slave = holes[-1].centroid
+    for pin in holes[:2]:
+        out = line.radius_mm + pin.centroid.y - slave.y
+        assert hypot(pin.centroid.x - slave.x, out) - 1.5 > radius
+    assert len(shape_of(vehicle, "brake 0 outer").interiors) == 2  # a floating one has one slave
+    near = apply_edit(vehicle, Edit.one("r", ("hydraulic_lines", 0, "radius_mm"), 3.0))
+    with refuses(InputError, "liquid.pads-reach-the-shaft"):
+        template_of(near, "brake 0 disc")

@@ -21,15 +21,20 @@ from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.glossary import glossary, terms_in
+from mild_badger.core.publish.page import Page
 from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.structure.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.units import INCH
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.words import signed
 from mild_badger.core.workshop.checks import meshes_of
 from mild_badger.core.workshop.sheets import layers_of
 from mild_badger.files.writer import write_file
+from pdf_words import cut_off, lines_of, overlapping
 from strategies import placed_demo
 from telling import refuses, tells
 from wordsonly import words_only
@@ -40,11 +45,65 @@ DAY = date(2026, 5, 17)
 SHEET = re.compile(r"^T(\d+)$", re.MULTILINE)
 
 
+PAIRINGS = {
+    TRACTOR: ("A4", "mm"),
+    BUS: ("Letter", "in"),
+    "larkholm-street-sweeper": ("A4", "in"),
+    "larkholm-sawmill-trolley": ("Letter", "mm"),
+    "larkholm-crane-truck": ("A4", "mm"),
+}
+
+
+@cache
+def data_of(name: str) -> bytes:
+    with words_only():
+        return plan_book(placed_demo(name), gear="3", day=DAY)
+
+
 @cache
 def pages_of(name: str) -> tuple[str, ...]:
+    return tuple(page.extract_text() for page in PdfReader(io.BytesIO(data_of(name))).pages)
+
+
+def paired(name: str) -> tuple[Vehicle, bytes]:
+    """Give a demo on its paper in its unit, and its book."""
+    paper, unit = PAIRINGS[name]
+    vehicle = placed_demo(name)
+    if (paper, unit) == ("A4", "mm"):
+        return vehicle, data_of(name)
+    vehicle = apply_edit(vehicle, Edit.one("p", ("making", "paper"), paper))
+    if unit == "in":
+        vehicle = apply_edit(vehicle, Edit.one("u", ("units",), INCH))
     with words_only():
-        data = plan_book(placed_demo(name), gear="3", day=DAY)
-    return tuple(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
+        return vehicle, plan_book(vehicle, day=DAY)
+
+
+@pytest.mark.parametrize("name", list(PAIRINGS))
+def test_no_words_lie_over_others_are_cut_or_leave_the_page(name: str) -> None:
+    vehicle, data = paired(name)
+    reader = PdfReader(io.BytesIO(data))
+    size = {"A4": (595, 842), "Letter": (612, 792)}[vehicle.making.paper]
+    for number, page in enumerate(reader.pages, 1):
+        found = (float(page.mediabox.width), float(page.mediabox.height))
+        assert sorted(found) == pytest.approx(sorted(size), abs=1)
+        lines = lines_of(page)
+        assert lines, number
+        assert (number, overlapping(page)) == (number, [])
+        assert (number, cut_off(page)) == (number, [])
+        assert (number, [line.words for line in lines if line.words.endswith("...")]) == (
+            number,
+            [],
+        )
+
+
+def test_words_over_others_and_beyond_the_edge_are_seen() -> None:
+    page = Page("x")
+    page.text(20, 20, "over", 12)
+    page.text(24, 21, "others", 12)
+    page.text(200, 60, "beyond the edge", 12)
+    (read,) = PdfReader(io.BytesIO(page.finish())).pages
+    assert overlapping(read) == [("over", "others")]
+    assert cut_off(read) == ["beyond the edge"]
 
 
 @pytest.mark.parametrize("name", [TRACTOR, BUS])
@@ -78,17 +137,23 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
     assert [int(page.split()[-1]) for page in pages[:4] if page.split()[-1].isdigit()]
 
 
+def page_with(pages: tuple[str, ...], heading: str) -> str:
+    """Give the page on which a heading stands, alone in its line; the contents list it too."""
+    found = (page for page in pages if heading in page.split("\n"))
+    return next(page for page in found if not page.startswith("Contents"))
+
+
 def test_figures_on_the_pages_are_those_of_the_vehicle() -> None:
     pages = pages_of(TRACTOR)
-    stack = next(page for page in pages if page.startswith("Shafts"))
+    stack = page_with(pages, "Shafts")
     assert say("layout.over-the-outer-walls", length_mm="169.6 mm") in stack
-    axle = next(page for page in pages if page.startswith("Axle sheet"))
+    axle = page_with(pages, "Axle sheet")
     assert "5.4 : 1" in axle
     assert tells(axle, "publish.crown-on-the-of-the-pinion-seen-by-the", crown_side="right")
-    shift = next(page for page in pages if page.startswith("Shift pattern"))
+    shift = page_with(pages, "Shift pattern")
     assert re.search(r"−4\.950", shift)
     assert say("publish.from-the-drivers-seat") in shift
-    parts = next(page for page in pages if page.startswith("Parts"))
+    parts = page_with(pages, "Parts")
     assert tells(parts, "kits.tooth-gear", teeth="27")
 
 
@@ -218,9 +283,9 @@ def test_templates_in_the_book_keep_their_ruler_at_true_length() -> None:
 
 
 def test_single_chapters_are_single_sheets_and_unknown_ones_are_refused() -> None:
-    for key in ("axle", "shift", "parts"):
+    for key, count in (("axle", 2), ("shift", 1), ("parts", 1)):
         reader = PdfReader(io.BytesIO(plan_book(placed_demo(TRACTOR), chapters=(key,), day=DAY)))
-        assert len(reader.pages) == 1
+        assert len(reader.pages) == count
     with refuses(InputError, "publish.the-plan-book-has-no-chapter-it-has", key="poems"):
         plan_book(placed_demo(TRACTOR), chapters=("poems",))
 
@@ -272,9 +337,9 @@ def test_the_cables_have_their_page() -> None:
 
 def test_the_book_tells_how_far_it_is_and_stops_when_asked() -> None:
     shares: list[float] = []
-    plan_book(
-        placed_demo(TRACTOR), day=DAY, watch=Watch(report=lambda share, _b: shares.append(share))
-    )
+    watch = Watch(report=lambda share, _b: shares.append(share))
+    with words_only():
+        plan_book(placed_demo(TRACTOR), day=DAY, watch=watch)
     assert shares == sorted(shares)
     assert shares[-1] == pytest.approx(1.0)
     assert len(shares) > len(CHAPTERS) + 20

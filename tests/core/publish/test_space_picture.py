@@ -16,7 +16,7 @@ def test_it_has_300_dots_to_the_inch_and_the_path_in_its_colour(gear: int, inked
     image = space_picture(vehicle, chosen.id, (120.0, 60.0))
     assert image is not None
     assert image.size == (1417, 709)  # 120 and 60 mm by 300 / 25.4
-    pixels = np.asarray(image).astype(int)
+    pixels = np.asarray(image.opened()).astype(int)
 
     def of(color: tuple[int, int, int]) -> np.ndarray:
         near: np.ndarray = np.abs(pixels - color).sum(axis=2) < 24

@@ -20,7 +20,7 @@ def drawing() -> StepPictures:
 
 
 def accent(drawn: StepPicture) -> np.ndarray:
-    pixels = np.asarray(drawn.image).astype(int)
+    pixels = np.asarray(drawn.image.opened()).astype(int)
     near: np.ndarray = np.abs(pixels - PRINTED.run_ink).sum(axis=2) < 24
     return near
 
@@ -55,14 +55,14 @@ def test_the_order_is_kept_and_a_step_without_parts_shows_its_box() -> None:
     made = list(pictures.in_order(steps, (30.0, 20.0)))
     assert [set(drawn.ways) for drawn in made] == [set(step.keys) for step in steps]
     assert not accent(made[-1]).any()
-    white = (np.asarray(made[-1].image) == 255).all(axis=2)
+    white = (np.asarray(made[-1].image.opened()) == 255).all(axis=2)
     assert 0.1 < white.mean() < 0.9
 
 
 def test_the_boxes_are_drawn_each_by_itself_whole_and_apart() -> None:
     pictures = drawing()
     box, line = pictures.whole("", SIZE), pictures.whole(LINE, SIZE)
-    assert (np.asarray(box.image) != np.asarray(line.image)).any()
+    assert (np.asarray(box.image.opened()) != np.asarray(line.image.opened())).any()
     assert not accent(box).any()
     apart = pictures.apart("", SIZE)
-    assert (np.asarray(box.image) != np.asarray(apart.image)).any()
+    assert (np.asarray(box.image.opened()) != np.asarray(apart.image.opened())).any()

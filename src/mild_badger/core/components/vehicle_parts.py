@@ -14,6 +14,8 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "BESIDE",
+    "FUNCTIONS",
+    "LEVER",
     "has_place",
     "levers_of",
     "main_components",

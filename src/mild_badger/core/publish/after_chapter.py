@@ -25,7 +25,7 @@ ROW_MM = 7.2
 def trial_chapter(work: Work) -> None:
     """Write the trial list with room for readings, and what each wrong one means."""
     book, vehicle = work.book, work.vehicle
-    y = book.begin(say("publish.trial"))
+    y = book.begin(say("publish.trial"), share=70)
     y = book.paragraph(LEFT, y, say("publish.trial-turn-the-input"), 8, width=RIGHT - LEFT) + 3
     for step in trial_steps(vehicle):
         y = book.room(y, 14)
@@ -109,7 +109,7 @@ def _causes(reading: WrongReading) -> str:
 def after_chapter(work: Work) -> None:
     """Write what is set, how to reach what wears, and sheets to write wear and runs on."""
     book, vehicle = work.book, work.vehicle
-    y = book.begin(say("publish.after-the-build"))
+    y = book.begin(say("publish.after-the-build"), share=80)
     book.text(LEFT, y, say("publish.adjusting-points"), 11, font="Figure")
     y += 6
     for point in adjusting_points(vehicle):

@@ -5,15 +5,17 @@ from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.figures import M_S, NEWTON, bare, in_m_s, in_mm, in_n
 from mild_badger.core.message import say
 from mild_badger.core.performance.pull import pulls
+from mild_badger.core.publish.mechanism_figures import axles_figure
 from mild_badger.core.publish.page import LEFT, RIGHT
 from mild_badger.core.publish.report import running_data
-from mild_badger.core.publish.work import Work
+from mild_badger.core.publish.work import Work, describe_scale, draw_fitted
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.situation import Situation
 from mild_badger.core.words import signed
 
 __all__ = ["axle_chapter"]
 
+DRAWING_MM = 96.0
 RUNNING: dict[str, str] = {
     "ground_clearance_mm": say("publish.axle-ground-clearance"),
     "limited_by": say("publish.lowest-part"),
@@ -34,7 +36,12 @@ RUNNING: dict[str, str] = {
 def axle_chapter(work: Work) -> None:
     """Write what each driven axle does, its parts and its pull."""
     book, vehicle = work.book, work.vehicle
-    y = book.begin(say("publish.axle-sheet"))
+    y = book.begin(say("publish.axle-sheet"), share=112)
+    figure = axles_figure(vehicle)
+    scale = draw_fitted(work, figure, y + 4, DRAWING_MM, scaled=True)
+    words = say("publish.figure-to-scale", said=figure.said, scale=describe_scale(scale))
+    book.text(LEFT, y, words, 9, font="Figure")
+    y += DRAWING_MM + 10
     final, differential = vehicle.final_drive, vehicle.differential
     pairs = train_text(final.pairs)
     facts: list[tuple[str, str]] = [

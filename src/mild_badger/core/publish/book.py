@@ -11,6 +11,7 @@ from functools import partial
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.figures import bare, in_kg, in_mm
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions, cautions_for
 from mild_badger.core.layout.reason import why_no_place
@@ -18,10 +19,11 @@ from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.after_chapter import after_chapter, trial_chapter
 from mild_badger.core.publish.axle_chapter import axle_chapter
+from mild_badger.core.publish.figures import scale_to_fit
 from mild_badger.core.publish.glossary import glossary, terms_in
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
-from mild_badger.core.publish.mechanisms import write_mechanism
-from mild_badger.core.publish.page import BACK, HEIGHT, LEFT, RIGHT, RUN, SOFT, Book
+from mild_badger.core.publish.mechanisms import functions_chapter, write_mechanism
+from mild_badger.core.publish.page import BACK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.shafts_chapter import shafts_chapter
 from mild_badger.core.publish.sheet import gear_table
@@ -45,6 +47,7 @@ from mild_badger.core.workshop.assembly import (
     assembly_plan,
 )
 from mild_badger.core.workshop.further_steps import vehicle_steps
+from mild_badger.core.workshop.size import built_size
 from mild_badger.core.workshop.views import gate_figure, side_figure
 
 __all__ = ["CHAPTERS", "book_of", "plan_book"]
@@ -104,14 +107,16 @@ def plan_book(
         day or date.today(),
         say("publish.version", version=version) if vehicle.versions else version,
         vehicle.shown_in,
+        "Letter" if vehicle.making.paper == "Letter" else "A4",
     )
     plan, whole = assembly_plan(vehicle), vehicle_steps(vehicle)
+    pictures = StepPictures(whole)
     weights = [CHAPTERS[key].weight for key in wanted]
     telling = tuple(key for key in wanted if _tells(evaluation, key))
     done = 0.0
     for key, weight in zip(wanted, weights, strict=True):
         shares = (done / sum(weights), (done + weight) / sum(weights))
-        work = Work(book, evaluation, school, plan, whole, telling, watch, shares)
+        work = Work(book, evaluation, school, plan, whole, pictures, telling, watch, shares)
         work.tick(0.0)
         book.chapter(key, CHAPTERS[key].words)
         CHAPTERS[key].draw(work)
@@ -122,6 +127,8 @@ def plan_book(
 
 def _tells(evaluation: Evaluation, key: str) -> bool:
     """Whether a chapter has something to say: that of a mechanism only where it is planned."""
+    if key == "functions":
+        return evaluation.vehicle.functions is not None
     mechanism = next((m for m in MECHANISMS if m.has_chapter and m.key == key), None)
     gear = evaluation.situation.gear
     return mechanism is None or mechanism.chapter(evaluation.vehicle, gear) is not None
@@ -177,6 +184,7 @@ def _cover(work: Work) -> None:
         else:
             book.picture(LEFT, 56, (RIGHT - LEFT, 74), picture)
     y = gear_table(book, evaluation, work.school, 142)
+    y = _in_figures(work, y + 8)
     counts = Counter(f.severity for f in evaluation.findings)
     kinds = ", ".join(
         (
@@ -185,26 +193,55 @@ def _cover(work: Work) -> None:
             say_count("count.note", counts[Severity.NOTE]),
         )
     )
-    y = book.paragraph(
-        LEFT,
-        y + 9,
-        say("publish.findings", summary=evaluation.proof.summary, kinds=kinds),
-        8,
-        width=RIGHT - LEFT,
-    )
-    for finding in evaluation.findings[:6]:
-        y = book.paragraph(
-            LEFT + 3,
-            y + 1,
-            f"{word(finding.severity.value)}: {finding.title}. {finding.text}",
-            7,
-            width=RIGHT - LEFT - 3,
-            color=SOFT,
-            most=2,
-        )
+    words: str = say("publish.findings", summary=evaluation.proof.summary, kinds=kinds)
+    y = book.paragraph(LEFT, y + 4, words, 8, width=RIGHT - LEFT)
+    for finding in evaluation.findings[:MOST_FINDINGS]:
+        words = f"{word(finding.severity.value)}: {finding.title}. {finding.text}"
+        y = book.paragraph(LEFT + 3, y + 1, words, 7, width=RIGHT - LEFT - 3, color=SOFT)
     if vehicle.notes.strip():
-        book.paragraph(LEFT, y + 4, vehicle.notes, 8, width=RIGHT - LEFT, most=8)
+        y = book.paragraph(LEFT, y + 3, vehicle.notes, 8, width=RIGHT - LEFT, most=5)
+    y += 3
+    for caution in cautions_for(vehicle.kit):
+        if book.left(y) > CAUTION_MM:
+            y = book.paragraph(LEFT, y + 0.5, caution, 7, width=RIGHT - LEFT, most=2)
     book.foot()
+
+
+def _in_figures(work: Work, y: float) -> float:
+    """Tell size, mass, parts and skill, the shift pattern beside them; give where that ends."""
+    book, vehicle = work.book, work.vehicle
+    size = built_size(vehicle, work.whole)
+    start = y
+    if size is not None:
+        rows = (
+            (say("publish.size-of-the-box"), _three(size.box_mm)),
+            (say("publish.size-of-it-all"), _three(size.whole_mm)),
+            (say("publish.mass-about"), in_kg(size.mass_kg, 2)),
+            (
+                say("publish.parts-and-steps"),
+                say("publish.so-many-parts-in-steps", parts=size.parts, steps=size.steps),
+            ),
+            (say("publish.for-builders-with"), word(size.skill)),
+        )
+        for name, value in rows:
+            book.text(LEFT, y, name, 7.5, color=SOFT)
+            book.text(LEFT + 46, y, value, 8.5, width=GATE_LEFT - LEFT - 48)
+            y += 5.2
+    pattern = gates(vehicle)[:1] if vehicle.shifting.actuation == "gate" else ()
+    for gate in pattern:
+        figure = gate_figure(gate)
+        box = (RIGHT - GATE_LEFT, GATE_MM)
+        book.figure(figure, (GATE_LEFT, start), box, scale_to_fit(figure, box))
+        y = max(y, start + GATE_MM + 5)
+    return y
+
+
+def _three(size_mm: tuple[float, float, float]) -> str:
+    """Write length by width by height."""
+    long, wide, high = size_mm
+    return say(
+        "publish.by-by", long=bare(in_mm(long, 0)), wide=bare(in_mm(wide, 0)), high=in_mm(high, 0)
+    )
 
 
 def _contents(work: Work) -> None:
@@ -214,7 +251,7 @@ def _contents(work: Work) -> None:
     for key in work.wanted:
         if key != "contents":
             book.entry(y, key, CHAPTERS[key].words)
-            y += 6.6
+            y += 7.4
     y = book.room(y + 8, 60)
     book.text(LEFT, y, say("publish.how-this-book-is-read"), 12, font="Figure")
     y += 6
@@ -234,7 +271,7 @@ READING = (
 
 def _shift(work: Work) -> None:
     book, vehicle, evaluation = work.book, work.vehicle, work.evaluation
-    y = book.begin(say("publish.shift-pattern"))
+    y = book.begin(say("publish.shift-pattern"), share=100)
     rows = []
     for step in trial_steps(vehicle):
         gear = next((g for g in evaluation.gears if g.id == step.position), None)
@@ -297,22 +334,22 @@ def _views(work: Work) -> None:
     boxes = dict.fromkeys(part.box for part in work.plan.parts)
     if not boxes:
         words = work.plan.trouble or why_no_place(work.vehicle)
-        y = book.begin(say("publish.side-views"))
+        y = book.begin(say("publish.side-views"), share=30)
         book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
         return
     for box in boxes:
-        y = book.room(_views_of(work, box), 108)
+        y = book.room(_views_of(work, box), APART_MM + 4)
         book.text(LEFT, y, say("publish.all-parts-drawn-apart"), 10, font="Figure")
-        size = (RIGHT - LEFT, 104.0)
-        book.picture(LEFT, y + 4, size, StepPictures(work.plan).apart(box, size).image)
+        size = (RIGHT - LEFT, APART_MM)
+        book.picture(LEFT, y + 4, size, work.pictures.apart(box, size).image)
 
 
 def _views_of(work: Work, box: str) -> float:
     """Draw one of the boxes from the side; give where the page goes on."""
     book, parts = work.book, work.plan.box(box)
     called = f", {work.plan.titles[box]}" if box else ""
-    y = book.begin(say("publish.view-from-the-side") + called)
-    scale = draw_fitted(work, side_figure(parts), y + 6, 104, scaled=True)
+    y = book.begin(say("publish.view-from-the-side") + called, share=112)
+    scale = draw_fitted(work, side_figure(parts), y + 6, 94, scaled=True)
     book.text(
         LEFT,
         y + 2,
@@ -320,19 +357,20 @@ def _views_of(work: Work, box: str) -> float:
         10,
         font="Figure",
     )
-    return y + 124
+    return y + 112
 
 
 def _cautions(work: Work) -> None:
     book = work.book
-    y = book.begin(say("publish.cautions"))
+    y = book.begin(say("publish.cautions"), share=50)
     own = cautions_for(work.vehicle.kit)
     rest = tuple(words for words in cautions() if words not in own)
     for words in (*own, *rest):
         y = book.paragraph(LEFT, book.room(y, 16), words, 9, width=RIGHT - LEFT) + 3
 
 
-PICTURE_MM = 52.0
+PICTURE_MM, APART_MM = 52.0, 160.0
+GATE_LEFT, GATE_MM, CAUTION_MM, MOST_FINDINGS = 132.0, 22.0, 8.0, 2
 """How wide a term's drawing is."""
 
 
@@ -340,7 +378,7 @@ def _words(work: Work) -> None:
     """Say what the words mean that the book has used; all of the glossary's on their own."""
     book = work.book
     terms = terms_in(book.told) or tuple(glossary())
-    y = book.begin(say("publish.words-of-the-trade"))
+    y = book.begin(say("publish.words-of-the-trade"), share=60)
     for term in terms:
         drawn = term in TERM_PICTURES
         high = PICTURE_MM * HIGH / WIDE if drawn else 0.0
@@ -349,7 +387,7 @@ def _words(work: Work) -> None:
         book.text(LEFT, y, term, 9, font="Figure")
         after = book.paragraph(LEFT, y + 4.2, glossary()[term], 8, width=wide)
         if drawn:
-            foot = HEIGHT - (y - 3) - high
+            foot = book.high - (y - 3) - high
             sketch_of(term).draw_on(book.canvas, RIGHT - PICTURE_MM, foot, PICTURE_MM)
         y = max(after, y + high - 3) + 3
 
@@ -372,6 +410,7 @@ CHAPTERS: dict[str, Chapter] = {
     "walls": Chapter(say("publish.walls"), 1, walls_chapter),
     "stack": Chapter(say("publish.section-and-shafts"), 2, shafts_chapter),
     "axle": Chapter(say("publish.axle-sheet"), 1, axle_chapter),
+    "functions": Chapter(say("publish.function-box-where-planned"), 1, functions_chapter),
     **{
         mechanism.key: Chapter(
             say("publish.where-planned", title=mechanism.title),

@@ -1,13 +1,16 @@
 """Pictures on paper: a figure's shapes drawn into a box of a PDF's page, to a scale or to fit."""
 
+from collections.abc import Sequence
+
 from reportlab.lib.colors import HexColor
 from reportlab.lib.units import mm
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
 from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.palette import PAPER
-from mild_badger.core.workshop.figure import Figure, Mark
+from mild_badger.core.workshop.figure import Figure, Mark, Words
 
 __all__ = ["draw_figure", "scale_to_fit"]
 
@@ -27,7 +30,12 @@ LINES = {
 FILLS = {name: HexColor(PAPER[name]) for name in ("there", "now", "lower")}
 BEZIER = 0.5522847498
 """Length of a control arm by the radius, for a quarter of a circle."""
+LETTERS = (0.15, 0.7)
+"""How far letters reach below and above their line, by their size."""
 Box = tuple[float, float, float, float]
+Bounds = tuple[float, float, float, float]
+Place = tuple[float, float, float]
+"""To the right and up, mm, and the scale."""
 
 
 def scale_to_fit(figure: Figure, size_mm: tuple[float, float], *, most: float = 1.0) -> float:
@@ -47,7 +55,8 @@ def draw_figure(
 ) -> None:
     """Draw a figure in a box of the page: left, top from the page's lower edge, width, height.
 
-    It stands in the middle of the box unless it is to begin at its left.
+    It stands in the middle of the box unless it is to begin at its left. Words that would lie over
+    others, or the smaller of both, are left out.
     """
     left, top, width, height = box_mm
     a, b, c, d = figure.box()
@@ -56,7 +65,7 @@ def draw_figure(
     canvas.saveState()
     for mark in figure.marks:
         _mark(canvas, mark, (dx, dy, scale))
-    for words in figure.words:
+    for words in _clear(figure.words, (dx, dy, scale), units):
         canvas.setFillColor(LINES[words.role])
         canvas.setFont("Text", words.size)
         at = (words.at[0] * scale + dx) * mm, (words.at[1] * scale + dy) * mm
@@ -67,6 +76,27 @@ def draw_figure(
         }[words.align]
         draw(*at, write(words.text, units))
     canvas.restoreState()
+
+
+def _clear(words: Sequence[Words], place: Place, units: UnitChoice) -> list[Words]:
+    """Leave out words that lie over others: the larger ones stay, and of alike ones the first."""
+    dx, dy, scale = place
+    taken: list[Bounds] = []
+    kept = []
+    for one in sorted(words, key=lambda w: -w.size):
+        wide = stringWidth(write(one.text, units), "Text", one.size) / mm
+        x, y = one.at[0] * scale + dx, one.at[1] * scale + dy
+        left = x - {"left": 0.0, "centre": wide / 2, "right": wide}[one.align]
+        high = one.size / mm
+        own = (left, y - LETTERS[0] * high, left + wide, y + LETTERS[1] * high)
+        if not any(_meet(own, other) for other in taken):
+            taken.append(own)
+            kept.append(one)
+    return kept
+
+
+def _meet(one: Bounds, other: Bounds) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
 def _mark(canvas: Canvas, mark: Mark, place: tuple[float, float, float]) -> None:

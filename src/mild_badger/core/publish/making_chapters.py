@@ -8,7 +8,7 @@ from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
-from mild_badger.core.publish.page import HAIR, INK, LEFT, RIGHT, RUN, SOFT
+from mild_badger.core.publish.page import HAIR, INK, LEFT, LINE, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.step_pictures import StepPicture, StepPictures
 from mild_badger.core.publish.work import Work, describe_scale
 from mild_badger.core.templates.drawing import Drawing
@@ -32,20 +32,23 @@ from mild_badger.core.workshop.step_words import part_tag
 __all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
 
 COLUMNS, ROWS, GAP_MM = 2, 3, 8.0
-STEP_MM = ((RIGHT - LEFT - GAP_MM) / COLUMNS, 84.0)
-"""What a step of the assembly takes, and how high its picture is."""
-BOARD_STEP = STEP_MM[0] + GAP_MM
-PICTURE_MM, ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 50.0, 3.0, 6.0, 0.42, 4
+COLUMN_MM = (RIGHT - LEFT - GAP_MM) / COLUMNS
+HEAD_MM, WORDS_MM = 45.0, 34.0
+"""What a page of steps has above and below them, and a step's words beside its picture."""
+BOARD_STEP = COLUMN_MM + GAP_MM
+ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 3.0, 6.0, 0.42, 4
 FINISHED_MM, BESIDE_MM, MOST_BOARD_MM = 120.0, 62.0, 58.0
-NOTE_MM = 26.0
-"""Room to write what turning takes."""
+NOTE_MM, NOTE_HIGH_MM, BELOW_MM = 26.0, 3.4, 5.0
+"""Room to write what turning takes, and what is left below a step."""
+TITLE_PT, STEP_PT = (9.0, 8.0, 7.0), (6.5, 6.0, 5.5)
+"""Sizes of a step's title and words: the first in which they have room."""
 BOARD_SCALES = (1.0, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
 
 
 def parts_chapter(work: Work) -> None:
     """Write what is needed, what the builder has and what is short."""
     book, evaluation = work.book, work.evaluation
-    y = book.begin(say("publish.parts"))
+    y = book.begin(say("publish.parts"), share=40)
     priced = any(part.price is not None for part in evaluation.parts)
     columns = [
         ("part", LEFT, "left"),
@@ -99,7 +102,7 @@ def parts_chapter(work: Work) -> None:
 def cuts_chapter(work: Work) -> None:
     """Write how shafts are cut from their stock, with each rod to scale."""
     book = work.book
-    y = book.begin(say("publish.cut-list"))
+    y = book.begin(say("publish.cut-list"), share=50)
     plans = cut_plans(work.vehicle)
     if not plans:
         words = say("publish.nothing-is-cut-to-length-shafts-come-in")
@@ -139,7 +142,7 @@ def _boards(work: Work) -> None:
     plans = board_plans(vehicle)
     if not any(plan.boards for plan in plans):
         return
-    y = book.begin(say("publish.boards"))
+    y = book.begin(say("publish.boards"), share=MOST_BOARD_MM + 24)
     boards = [(plan, number) for plan in plans for number in range(len(plan.boards))]
     for start in range(0, len(boards), COLUMNS):
         y = book.room(y, MOST_BOARD_MM + 24)
@@ -158,7 +161,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
     gap = work.vehicle.making.gap_mm
     wide = max(part.x_mm + part.size_mm[0] for part in board) + gap
     high = max(part.y_mm + part.size_mm[1] for part in board) + gap
-    scale = min(STEP_MM[0] / wide, MOST_BOARD_MM / high)
+    scale = min(COLUMN_MM / wide, MOST_BOARD_MM / high)
     scale = next((s for s in BOARD_SCALES if s <= scale), scale)
     names = _numbered(board)
     title = say(
@@ -170,7 +173,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
         high=in_mm(plan.board_mm[1]),
         scale=describe_scale(scale),
     )
-    y = book.paragraph(x, y, title, 7.5, width=STEP_MM[0]) + 0.5
+    y = book.paragraph(x, y, title, 7.5, width=COLUMN_MM) + 0.5
     book.box(x, y, wide * scale, high * scale, HAIR)
     book.drawing(x, y, _cropped(board_drawing(work.vehicle, plan, number), high), scale)
     asks = []
@@ -179,7 +182,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
         size = book.width_of(str(names[part.want.words]), "Text", TAG_PT) + 1.0, TAG_PT * TAG_LINE
         middle = (part.x_mm + w / 2) * scale, (high - part.y_mm - h / 2) * scale
         asks.append(LabelAsk(middle, size, 0.5, first=middle))
-    room = Box(0.0, 0.0, STEP_MM[0], high * scale)
+    room = Box(0.0, 0.0, COLUMN_MM, high * scale)
     placed = place_labels(asks, room, line=TAG_PT * TAG_LINE)
     for part, ask, label in zip(board, asks, placed, strict=True):
         if label is not None:
@@ -187,7 +190,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
             book.tag(place, ask.size, str(names[part.want.words]), TAG_PT)
     counts = Counter(part.want.words for part in board)
     listed = "   ".join(f"{n}: {counts[words]} × {words}" for words, n in names.items())
-    return book.paragraph(x, y + high * scale + 3.5, listed, 6.5, width=STEP_MM[0])
+    return book.paragraph(x, y + high * scale + 3.5, listed, 6.5, width=COLUMN_MM)
 
 
 def _cropped(drawing: Drawing, high: float) -> Drawing:
@@ -202,9 +205,11 @@ def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> N
     for piece in pieces:
         width = piece.length_mm * scale
         work.book.box(x, y, width, 6, INK)
-        words = f"{piece.words} · {in_mm(piece.length_mm, significant=4)}"
-        if width > 14:
-            work.book.text(x + 1, y + 4, words, 6, width=width - 2)
+        length = in_mm(piece.length_mm, significant=4)
+        for words in (f"{piece.words} · {length}", length):
+            if work.book.width_of(words, "Text", 6) < width - 2:
+                work.book.text(x + 1, y + 4, words, 6)
+                break
         x += width + plan.saw_mm * scale
 
 
@@ -214,22 +219,23 @@ def assembly_chapter(work: Work) -> None:
     title = say("publish.assembly")
     if not plan.steps:
         words = why_no_place(work.vehicle)
-        book.paragraph(LEFT, book.begin(title), words, 8, width=RIGHT - LEFT)
+        book.paragraph(LEFT, book.begin(title, share=30), words, 8, width=RIGHT - LEFT)
         return
-    pictures = StepPictures(plan)
-    drawn = pictures.in_order(plan.steps, (STEP_MM[0], PICTURE_MM))
+    pictures = work.pictures
+    row = (book.high - HEAD_MM) / ROWS
+    drawn = pictures.in_order(plan.steps, (COLUMN_MM, row - WORDS_MM))
     for number, (step, picture) in enumerate(zip(plan.steps, drawn, strict=True)):
         place = number % (COLUMNS * ROWS)
         if not place:
             y0 = book.begin(title if not number else say("publish.assembly-continued"))
-        x = LEFT + (place % COLUMNS) * (STEP_MM[0] + GAP_MM)
-        _step(work, step, picture, (x, y0 + (place // COLUMNS) * STEP_MM[1]))
+        x = LEFT + (place % COLUMNS) * (COLUMN_MM + GAP_MM)
+        _step(work, step, picture, (x, y0 + (place // COLUMNS) * row))
         work.tick((number + 1) / len(plan.steps))
     _finished(work, pictures)
     for finding in assembly_findings(work.vehicle):
         book.paragraph(
             LEFT,
-            book.begin(say("publish.assembly-what-stands-in-the-way")),
+            book.begin(say("publish.assembly-what-stands-in-the-way"), share=20),
             f"{finding.title}. {finding.text}",
             8,
             width=RIGHT - LEFT,
@@ -240,51 +246,61 @@ def _finished(work: Work, pictures: StepPictures) -> None:
     """Show what the steps come to: the box large, what stands beside it two in a row."""
     book, plan = work.book, work.whole
     title = say("publish.assembly-finished")
-    y = book.begin(title)
+    y = book.begin(title, share=FINISHED_MM + 10)
     size = (RIGHT - LEFT, FINISHED_MM)
     book.picture(LEFT, y, size, pictures.whole("", size).image)
     y += FINISHED_MM + 8
-    small = (STEP_MM[0], BESIDE_MM)
+    small = (COLUMN_MM, BESIDE_MM)
     for number, (box, called) in enumerate(plan.titles.items()):
         if not number % COLUMNS:
             y = book.room(y, BESIDE_MM + 10)
-        x = LEFT + (number % COLUMNS) * (STEP_MM[0] + GAP_MM)
-        book.text(x, y, capitalized(called), 9, font="Figure", width=STEP_MM[0])
+        x = LEFT + (number % COLUMNS) * (COLUMN_MM + GAP_MM)
+        book.text(x, y, capitalized(called), 9, font="Figure", width=COLUMN_MM)
         book.picture(x, y + 2, small, pictures.whole(box, small).image)
         if number % COLUMNS:
             y += BESIDE_MM + 10
 
 
 def _step(work: Work, step: Build, picture: StepPicture, at: tuple[float, float]) -> None:
-    book, (x, y), wide = work.book, at, STEP_MM[0]
+    book, (x, y), wide = work.book, at, COLUMN_MM
     book.box(x, y - 3, 3.2, 3.2, INK)
     if step_done(work.vehicle, step):
         book.text(x + 0.5, y - 0.4, "x", 8)
     title = f"{step.number}. {step.title}"
-    low = book.paragraph(x + 5, y, title, 9, width=wide - 5, most=2, font="Figure")
+    size = next((s for s in TITLE_PT if book.lines(title, s, wide - 5) <= 2), TITLE_PT[-1])
+    low = book.paragraph(x + 5, y, title, size, width=wide - 5, font="Figure")
     _picture(work, picture, (x, low - 2.4))
-    low += PICTURE_MM + 0.6
-    low = book.paragraph(x, low, step.words, 6.5, width=wide, most=5)
-    checks = describe_check(work.vehicle, meshes_made(work.vehicle, work.whole, step))
+    room = y + picture.size_mm[1] + WORDS_MM - BELOW_MM - (low + picture.size_mm[1])
+    low += picture.size_mm[1] + 0.6
+    told = describe_check(work.vehicle, meshes_made(work.vehicle, work.whole, step))[:MOST_CHECKS]
+    checks = say("publish.check", listed=" ".join(told)) if told else ""
+    size, mistakes = _fitting(book, (step.words, checks), step.mistakes, room)
+    low = book.paragraph(x, low, step.words, size, width=wide)
     if checks:
-        more = checks[:MOST_CHECKS]
-        words = say("publish.check", listed=" ".join(more))
-        low = book.paragraph(x, low + 0.5, words, 6.5, width=wide, most=4)
+        low = book.paragraph(x, low + 0.5, checks, size, width=wide)
         words = say("publish.torque-to-turn")
-        book.text(x, low + 0.9, words, 6.5)
-        start = x + book.width_of(words, "Text", 6.5) + 1.5
+        book.text(x, low + 0.9, words, size)
+        start = x + book.width_of(words, "Text", size) + 1.5
         book.line(start, low + 1.3, start + NOTE_MM, low + 1.3)
-        low += 3.4
-    if step.mistakes:
-        book.paragraph(
-            x,
-            low + 0.5,
-            say("publish.often-done-wrong", listed=" ".join(step.mistakes)),
-            6,
-            width=wide,
-            color=RUN,
-            most=3,
-        )
+        low += NOTE_HIGH_MM
+    if mistakes:
+        book.paragraph(x, low + 0.5, mistakes, size - 0.5, width=wide, color=RUN)
+
+
+def _fitting(
+    book: Book, words: tuple[str, str], mistakes: tuple[str, ...], room: float
+) -> tuple[float, str]:
+    """Choose a size in which the words of a step have room, and the mistakes that have, whole."""
+    for kept in range(len(mistakes), -1, -1):
+        listed = " ".join(mistakes[:kept])
+        often = say("publish.often-done-wrong", listed=listed) if listed else ""
+        for size in STEP_PT:
+            told = [(part, size) for part in words if part]
+            told += [(often, size - 0.5)] if often else []
+            high = sum(book.lines(part, pt, COLUMN_MM) * pt * LINE + 0.5 for part, pt in told)
+            if high + (NOTE_HIGH_MM if words[1] else 0.0) <= room:
+                return size, often
+    return STEP_PT[-1], ""
 
 
 def _picture(work: Work, drawn: StepPicture, at: tuple[float, float]) -> None:

@@ -8,8 +8,8 @@ from itertools import pairwise
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
-from mild_badger.core.publish.figures import draw_figure, scale_to_fit
-from mild_badger.core.publish.page import HEIGHT, LEFT, RIGHT, SOFT
+from mild_badger.core.publish.figures import scale_to_fit
+from mild_badger.core.publish.page import LEFT, RIGHT, SOFT
 from mild_badger.core.publish.work import SCALES, Work, describe_scale
 from mild_badger.core.structure.developed import DevelopedSection, SectionPart, developed_section
 from mild_badger.core.structure.names import describe_shaft, shaft_letter
@@ -26,7 +26,7 @@ from mild_badger.core.workshop.figure import Figure
 
 __all__ = ["section_figure", "shafts_chapter"]
 
-SECTION_MM, ROW_MM, GAP_MM = 235.0, 3.9, 7.0
+ROUND_MM, ROW_MM, GAP_MM = 62.0, 3.9, 7.0
 """How high the section may be, a row of a table, and the room between two shafts."""
 DIMENSION_MM, TICK_MM = 5.0, 2.0
 HALF_MM = 13.0
@@ -39,18 +39,20 @@ def shafts_chapter(work: Work) -> None:
     stack = stack_for(vehicle)
     if stack is None:
         words = why_no_place(vehicle)
-        book.paragraph(LEFT, book.begin(say("publish.shafts")), words, 8, width=RIGHT - LEFT)
+        book.paragraph(
+            LEFT, book.begin(say("publish.shafts"), share=30), words, 8, width=RIGHT - LEFT
+        )
         return
     section = developed_section(vehicle, stack, (), whole=True)
     y = book.begin(say("publish.section"))
     figure = section_figure(work, section)
-    scale = scale_to_fit(figure, (RIGHT - LEFT, SECTION_MM))
+    size = RIGHT - LEFT, book.high - ROUND_MM
+    scale = scale_to_fit(figure, size)
     scale = next((known for known in SCALES if known <= scale + 1e-9), scale)
     words = say("publish.through-the-shafts-laid-out-flat", scale=describe_scale(scale))
     y = book.paragraph(LEFT, y - 1.5, words, 7, width=RIGHT - LEFT, color=SOFT)
-    place = (LEFT, HEIGHT - y, RIGHT - LEFT, SECTION_MM)
-    draw_figure(book.canvas, figure, place, scale, units=book.units)
-    y = book.begin(say("publish.shafts"))
+    book.figure(figure, (LEFT, y), size, scale)
+    y = book.begin(say("publish.shafts"), share=80)
     y = book.paragraph(LEFT, y, describe_stack(vehicle, stack), 8, width=RIGHT - LEFT) + 4
     parts = {name: [p for p in section.parts if p.shaft == name] for name in stack.rods}
     cuts = shaft_cuts(vehicle, stack)
@@ -159,8 +161,7 @@ def _shaft(work: Work, stack: Stack, cut: ShaftCut, parts: list[SectionPart], y:
         )
     )
     book.text(RIGHT, y, length, 7, color=SOFT, align="right")
-    place = (LEFT, HEIGHT - y - 3.5, RIGHT - LEFT, high)
-    draw_figure(book.canvas, figure, place, scale, from_left=True, units=book.units)
+    book.figure(figure, (LEFT, y + 3.5), (RIGHT - LEFT, high), scale, from_left=True)
     y = book.table(
         y + high + 7.5,
         (

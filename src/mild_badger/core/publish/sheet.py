@@ -16,7 +16,6 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.page import (
     BACK,
     HAIR,
-    HEIGHT,
     INK,
     LEFT,
     RIGHT,
@@ -303,14 +302,14 @@ def _foot(page: Page, evaluation: Evaluation, day: date) -> None:
         say_count("count.note", levels[Severity.NOTE]),
     ]
     shown = cautions_for(evaluation.vehicle.kit)
-    y = HEIGHT - 10.4 - 3.2 * len(shown)
+    y = page.high - 10.4 - 3.2 * len(shown)
     page.line(LEFT, y - 4, RIGHT, y - 4)
     for caution in shown:
         page.text(LEFT, y, caution, 6.5, color=SOFT, width=RIGHT - LEFT)
         y += 3.2
     page.text(
         LEFT,
-        HEIGHT - 8,
+        page.high - 8,
         say(
             "publish.mild-badger-2",
             version=__version__,

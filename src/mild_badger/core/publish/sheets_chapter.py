@@ -7,8 +7,8 @@ from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
-from mild_badger.core.publish.figures import draw_figure, scale_to_fit
-from mild_badger.core.publish.page import HEIGHT, LEFT, RIGHT, SOFT
+from mild_badger.core.publish.figures import scale_to_fit
+from mild_badger.core.publish.page import LEFT, RIGHT, SOFT
 from mild_badger.core.publish.work import SCALES, Work, describe_scale
 from mild_badger.core.structure.names import describe_shaft, shaft_letter
 from mild_badger.core.words import capitalized, word
@@ -26,7 +26,7 @@ from mild_badger.core.workshop.step_words import part_tag
 __all__ = ["layers_chapter", "walls_chapter"]
 
 TAG_PT, TAG_LINE, ROW_MM, STRIP_MM, GAP_MM = 6.5, 0.42, 3.9, 26.0, 6.0
-LEAST_MM, ALL_MM = 70.0, 252.0
+LEAST_MM, ROUND_MM = 70.0, 45.0
 """How high a drawing is at the least, and what a page has for drawing, table and strip."""
 ASIDE_MM, CORNER_MM = 0.7, 5.0
 """How far names stand off, and how long the mark of the corner is that all is measured from."""
@@ -65,7 +65,7 @@ def _boxes(work: Work, title: str) -> list[str]:
     boxes = list(dict.fromkeys(part.box for part in work.plan.parts))
     if not boxes:
         words = work.plan.trouble or why_no_place(work.vehicle)
-        work.book.paragraph(LEFT, work.book.begin(title), words, 8, width=RIGHT - LEFT)
+        work.book.paragraph(LEFT, work.book.begin(title, share=30), words, 8, width=RIGHT - LEFT)
     return boxes
 
 
@@ -203,7 +203,7 @@ def _drawn(
     Names keep clear of shafts or holes of up to ``widest_mm``.
     """
     book = work.book
-    high = max(ALL_MM - ROW_MM * (rows + 2) - STRIP_MM - GAP_MM, LEAST_MM)
+    high: float = max(book.high - ROUND_MM - ROW_MM * (rows + 2) - STRIP_MM - GAP_MM, LEAST_MM)
     size = (RIGHT - LEFT, high)
     scale = scale_to_fit(figure, size)
     scale = next((known for known in SCALES if known <= scale + 1e-9), scale)
@@ -211,9 +211,7 @@ def _drawn(
     high = min(high, (top - low) * scale + 4)
     words = say("publish.seen-from-the-input-end-scale", scale=describe_scale(scale))
     book.text(LEFT, y - 1.5, words, 7, color=SOFT)
-    draw_figure(
-        book.canvas, figure, (LEFT, HEIGHT - y, RIGHT - LEFT, high), scale, units=book.units
-    )
+    book.figure(figure, (LEFT, y), (RIGHT - LEFT, high), scale)
     middle = LEFT + (RIGHT - LEFT) / 2, y + high / 2
 
     def on_page(at: tuple[float, float]) -> tuple[float, float]:
@@ -262,8 +260,7 @@ def _strip(work: Work, parts: Parts, span: tuple[float, float], y: float) -> Non
             figure.polygon("now" if now else "there", *box)
     size = ((RIGHT - LEFT) / 2, STRIP_MM - 6)
     scale = scale_to_fit(figure, size)
-    place = (LEFT, HEIGHT - y, *size)
-    draw_figure(work.book.canvas, figure, place, scale, from_left=True, units=work.book.units)
+    work.book.figure(figure, (LEFT, y), size, scale, from_left=True)
     words = say("publish.behind-the-front", start=in_mm(span[0], 2), end=in_mm(span[1], 2))
     work.book.paragraph(
         LEFT + (RIGHT - LEFT) / 2 + 4, y + 6, words, 7, width=(RIGHT - LEFT) / 2 - 4, color=SOFT

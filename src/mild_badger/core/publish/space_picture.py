@@ -1,5 +1,8 @@
 """The box in space as a picture for paper, 300 dots to the inch."""
 
+import zlib
+from dataclasses import dataclass
+
 import numpy as np
 from PIL import Image
 
@@ -12,9 +15,11 @@ from mild_badger.core.scene.picture import Bytes, Paints, picture_of
 from mild_badger.core.scene.stage import stage_of
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["DPI", "PRINTED", "image_of", "space_picture"]
+__all__ = ["DPI", "PRINTED", "PackedPicture", "packed", "space_picture"]
 
 DPI = 300
+PACKING = 4
+"""Of 9: smaller takes longer."""
 PRINTED = Paints(
     paper=(255, 255, 255),
     tint=(238, 236, 230),
@@ -28,9 +33,21 @@ PRINTED = Paints(
 HIDDEN = frozenset({"wall", "tie rod", "tie beam"})
 
 
+@dataclass(frozen=True)
+class PackedPicture:
+    """A picture of so many dots, its colours packed as a page's file holds them (RGB, deflate)."""
+
+    size: tuple[int, int]
+    data: bytes
+
+    def opened(self) -> Image.Image:
+        """Give it as an image."""
+        return Image.frombytes("RGB", self.size, zlib.decompress(self.data))
+
+
 def space_picture(
     vehicle: Vehicle, gear: str | None, size_mm: tuple[float, float]
-) -> Image.Image | None:
+) -> PackedPicture | None:
     """Draw the box in a gear from a corner, its walls left out; None without a place."""
     torques = body_torques(vehicle, gear, vehicle.motor.working_rpm)
     try:
@@ -52,9 +69,11 @@ def space_picture(
     seen = corners[np.repeat(shown, np.diff(scene.starts))]
     eye = Camera(*VIEWS["corner"]).fitted(seen, (wide, high), 0.98)
     drawn = picture_of(scene, corners, eye, (wide, high), paints=PRINTED, roles=roles)
-    return image_of(drawn.pixels)
+    return packed(drawn.pixels)
 
 
-def image_of(pixels: Bytes) -> Image.Image:
-    """Give pixels (high, wide, 4) as a picture for paper."""
-    return Image.fromarray(np.ascontiguousarray(pixels[:, :, :3]), "RGB")
+def packed(pixels: Bytes) -> PackedPicture:
+    """Pack pixels (high, wide, 4) for paper; other threads go on meanwhile."""
+    high, wide = pixels.shape[:2]
+    data = np.ascontiguousarray(pixels[:, :, :3]).tobytes()
+    return PackedPicture((wide, high), zlib.compress(data, PACKING))

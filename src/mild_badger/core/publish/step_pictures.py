@@ -11,10 +11,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from PIL import Image
 
 from mild_badger.core.components.component import Component
-from mild_badger.core.publish.space_picture import DPI, PRINTED, image_of
+from mild_badger.core.publish.space_picture import DPI, PRINTED, PackedPicture, packed
 from mild_badger.core.scene.camera import VIEWS, Camera
 from mild_badger.core.scene.look import LOOKS, best_look
 from mild_badger.core.scene.mesh import Floats, Ints, Scene, placed_corners, scene_of
@@ -40,7 +39,7 @@ class StepPicture:
     ``ways`` are by the parts' keys: the middle of where it is held off, and of its place.
     """
 
-    image: Image.Image
+    image: PackedPicture
     size_mm: tuple[float, float]
     ways: Mapping[str, tuple[Spot, Spot]]
 
@@ -147,7 +146,7 @@ class StepPictures:
             seen = eye.seen(np.vstack((middle + off[number], middle)), size)[:, :2] / MM_PX
             (x, y), (x1, y1) = seen.tolist()
             ways[parts[number].key] = (x, y), (x1, y1)
-        return StepPicture(image_of(drawn.pixels), size_mm, ways)
+        return StepPicture(packed(drawn.pixels), size_mm, ways)
 
 
 def _middle(part: Component) -> Floats:

@@ -13,7 +13,7 @@ __all__ = ["templates_chapter"]
 def templates_chapter(work: Work) -> None:
     """List what is made, on which sheet, then draw the sheets: the fit-test strip comes first."""
     book, vehicle, making = work.book, work.vehicle, work.vehicle.making
-    y = book.begin(say("publish.templates"))
+    y = book.begin(say("publish.templates"), share=50)
     templates, refused = paper_templates(vehicle)
     if not templates and not refused:
         words = say("publish.nothing-is-cut-out-the-kit-has-all")
@@ -47,6 +47,6 @@ def templates_chapter(work: Work) -> None:
     drawings = [*(sheet.drawing for sheet in sheets), *(one.drawing for one in large)]
     for done, drawing in enumerate(drawings, 1):
         draw_tiles(
-            book.canvas, drawing, making.paper, making.overlap_mm, book.bare, units=book.units
+            book.canvas, drawing, making.paper, making.overlap_mm, book.sheet, units=book.units
         )
         work.tick(done / len(drawings))

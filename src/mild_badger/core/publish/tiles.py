@@ -142,11 +142,12 @@ def _sheet(
     origin = column * laid.step_mm[0], row * laid.step_mm[1]
     dx, dy = EDGE_MM - origin[0], EDGE_MM + FOOT_MM - origin[1]
     canvas.saveState()
-    window = canvas.beginPath()
-    window.rect(EDGE_MM * mm, (EDGE_MM + FOOT_MM) * mm, wide * mm, high * mm)
-    canvas.clipPath(window, stroke=0, fill=0)
+    edge = canvas.beginPath()
+    edge.rect(EDGE_MM * mm, (EDGE_MM + FOOT_MM) * mm, wide * mm, high * mm)
+    canvas.clipPath(edge, stroke=0, fill=0)
     canvas.translate(dx * mm, dy * mm)
-    _draw(canvas, drawing, units)
+    window = (*origin, origin[0] + wide, origin[1] + high)
+    _draw(canvas, drawing, units, window)
     canvas.restoreState()
     canvas.setStrokeColor(HexColor(PAPER["cross"]))
     canvas.setLineWidth(0.15 * mm)
@@ -169,7 +170,10 @@ def _crosses(laid: Tiling, place: tuple[int, int]) -> list[tuple[float, float]]:
     return [(x, y) for x in across[column : column + 2] for y in up[row : row + 2]]
 
 
-def _draw(canvas: Canvas, drawing: Drawing, units: UnitChoice) -> None:
+def _draw(
+    canvas: Canvas, drawing: Drawing, units: UnitChoice, window: tuple[float, float, float, float]
+) -> None:
+    left, low, right, high = window
     canvas.setLineWidth(0.1 * mm)
     for stroke in drawing.strokes:
         canvas.setStrokeColor(HexColor(STYLES[stroke.layer][0]))
@@ -184,6 +188,8 @@ def _draw(canvas: Canvas, drawing: Drawing, units: UnitChoice) -> None:
         canvas.setStrokeColor(HexColor(STYLES[ring.layer][0]))
         canvas.circle(ring.at[0] * mm, ring.at[1] * mm, ring.radius_mm * mm, stroke=1, fill=0)
     for label in drawing.labels:
+        if not (left <= label.at[0] <= right and low <= label.at[1] <= high):
+            continue  # it stands on another sheet
         canvas.setFillColor(HexColor(STYLES[label.layer][0]))
         canvas.saveState()
         canvas.translate(label.at[0] * mm, label.at[1] * mm)

@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.message import say
-from mild_badger.core.publish.figures import draw_figure, scale_to_fit
-from mild_badger.core.publish.page import HEIGHT, LEFT, RIGHT, Book
+from mild_badger.core.publish.figures import scale_to_fit
+from mild_badger.core.publish.page import LEFT, RIGHT, Book
+from mild_badger.core.publish.step_pictures import StepPictures
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import Watch
@@ -32,6 +33,8 @@ class Work:
     """Of the boxes."""
     whole: AssemblyPlan
     """Of the whole vehicle."""
+    pictures: StepPictures
+    """Of the whole vehicle's steps; shapes are made once for all chapters."""
     wanted: tuple[str, ...]
     """Keys of the chapters that the book has."""
     watch: Watch
@@ -62,7 +65,7 @@ def draw_fitted(
     scale = scale_to_fit(figure, size, most=most)
     if scaled:
         scale = next((s for s in SCALES if s <= scale + 1e-9), scale)
-    draw_figure(work.book.canvas, figure, (LEFT, HEIGHT - y, *size), scale, units=work.book.units)
+    work.book.figure(figure, (LEFT, y), size, scale)
     return scale
 
 

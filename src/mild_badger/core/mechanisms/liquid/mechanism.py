@@ -12,7 +12,9 @@ from mild_badger.core.mechanisms.liquid.edits import add_line, remove_line
 from mild_badger.core.mechanisms.liquid.findings import liquid_findings
 from mild_badger.core.mechanisms.liquid.needs import needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
+from mild_badger.core.mechanisms.liquid.templates import liquid_templates
 from mild_badger.core.message import say
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
@@ -60,6 +62,10 @@ class LiquidMechanism(Mechanism):
         for line in vehicle.hydraulic_lines:
             tally.add("master", round(10 * line.master_mm), line.name)
             tally.add("slave", round(10 * line.slave_mm), line.name, line.slaves)
+
+    def templates(self, vehicle: Vehicle) -> Iterator[Template]:
+        """List brake discs and the cheeks of calipers."""
+        yield from liquid_templates(vehicle)
 
     def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
         """Write its figures for the plan book."""
