@@ -35,7 +35,9 @@ COLUMNS, ROWS, GAP_MM = 2, 3, 8.0
 COLUMN_MM = (RIGHT - LEFT - GAP_MM) / COLUMNS
 HEAD_MM, WORDS_MM = 45.0, 34.0
 """What a page of steps has above and below them, and a step's words beside its picture."""
-BOARD_STEP = COLUMN_MM + GAP_MM
+BOARDS, BOARD_GAP = 3, 5.0
+BOARD_MM = (RIGHT - LEFT - BOARD_GAP * (BOARDS - 1)) / BOARDS
+BOARD_STEP = BOARD_MM + BOARD_GAP
 ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 3.0, 6.0, 0.42, 4
 FINISHED_MM, BESIDE_MM, MOST_BOARD_MM = 120.0, 62.0, 58.0
 NOTE_MM, NOTE_HIGH_MM, BELOW_MM = 26.0, 3.4, 5.0
@@ -144,10 +146,11 @@ def _boards(work: Work) -> None:
         return
     y = book.begin(say("publish.boards"), share=MOST_BOARD_MM + 24)
     boards = [(plan, number) for plan in plans for number in range(len(plan.boards))]
-    for start in range(0, len(boards), COLUMNS):
+    for start in range(0, len(boards), BOARDS):
         y = book.room(y, MOST_BOARD_MM + 24)
-        row = enumerate(boards[start : start + COLUMNS])
-        y = max(_board(work, plan, n, (LEFT + at * BOARD_STEP, y)) for at, (plan, n) in row) + 6
+        row = enumerate(boards[start : start + BOARDS])
+        lows = [_board(work, plan, n, (LEFT + at * BOARD_STEP, y)) for at, (plan, n) in row]
+        y = max(lows) + 6
 
 
 def _numbered(board: tuple[PlacedPart, ...]) -> dict[str, int]:
@@ -161,7 +164,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
     gap = work.vehicle.making.gap_mm
     wide = max(part.x_mm + part.size_mm[0] for part in board) + gap
     high = max(part.y_mm + part.size_mm[1] for part in board) + gap
-    scale = min(COLUMN_MM / wide, MOST_BOARD_MM / high)
+    scale = min(BOARD_MM / wide, MOST_BOARD_MM / high)
     scale = next((s for s in BOARD_SCALES if s <= scale), scale)
     names = _numbered(board)
     title = say(
@@ -173,7 +176,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
         high=in_mm(plan.board_mm[1]),
         scale=describe_scale(scale),
     )
-    y = book.paragraph(x, y, title, 7.5, width=COLUMN_MM) + 0.5
+    y = book.paragraph(x, y, title, 7.5, width=BOARD_MM) + 0.5
     book.box(x, y, wide * scale, high * scale, HAIR)
     book.drawing(x, y, _cropped(board_drawing(work.vehicle, plan, number), high), scale)
     asks = []
@@ -182,7 +185,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
         size = book.width_of(str(names[part.want.words]), "Text", TAG_PT) + 1.0, TAG_PT * TAG_LINE
         middle = (part.x_mm + w / 2) * scale, (high - part.y_mm - h / 2) * scale
         asks.append(LabelAsk(middle, size, 0.5, first=middle))
-    room = Box(0.0, 0.0, COLUMN_MM, high * scale)
+    room = Box(0.0, 0.0, BOARD_MM, high * scale)
     placed = place_labels(asks, room, line=TAG_PT * TAG_LINE)
     for part, ask, label in zip(board, asks, placed, strict=True):
         if label is not None:
@@ -190,7 +193,7 @@ def _board(work: Work, plan: BoardPlan, number: int, at: tuple[float, float]) ->
             book.tag(place, ask.size, str(names[part.want.words]), TAG_PT)
     counts = Counter(part.want.words for part in board)
     listed = "   ".join(f"{n}: {counts[words]} × {words}" for words, n in names.items())
-    return book.paragraph(x, y + high * scale + 3.5, listed, 6.5, width=COLUMN_MM)
+    return book.paragraph(x, y + high * scale + 3.5, listed, 6.5, width=BOARD_MM)
 
 
 def _cropped(drawing: Drawing, high: float) -> Drawing:

@@ -18,8 +18,8 @@ __all__ = ["BuiltSize", "Skill", "built_size", "extent_mm", "mass_kg"]
 Skill = Literal["a first box", "some boxes built", "many boxes built"]
 DENSITY = {"plywood": 0.68, "hardwood": 0.70, "acrylic": 1.19, "print": 1.24, "brick": 1.05}
 """In g/cm³, by what parts are made of."""
-FIRST_STEPS, SOME_STEPS = 45, 75
-"""Up to so many steps of the assembly it is for those who begin, or have begun (an estimate)."""
+FIRST_PARTS, SOME_PARTS = 65, 160
+"""Up to so many parts it is for those who begin, or have begun (an estimate)."""
 NO_MASS = frozenset({"motor", "battery", "switch", "controller", "other"})
 
 
@@ -41,9 +41,9 @@ def built_size(vehicle: Vehicle, plan: AssemblyPlan) -> BuiltSize | None:
         return None
     steps = sum(bool(step.keys) for step in plan.steps)
     skill: Skill = "many boxes built"
-    if steps <= FIRST_STEPS:
+    if len(plan.parts) <= FIRST_PARTS:
         skill = "a first box"
-    elif steps <= SOME_STEPS:
+    elif len(plan.parts) <= SOME_PARTS:
         skill = "some boxes built"
     # mechanisms stand about axes of their own: their places beside the box are the builder's
     names = {part.box for part in plan.parts}
