@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent
@@ -49,6 +49,7 @@ from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.units_menu import UnitsMenu
 from mild_badger.app.worker import Worker
+from mild_badger.core.errors import BadgerError
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
@@ -64,6 +65,9 @@ from mild_badger.files.recovery import Recovery
 from mild_badger.jobs.registry import Job
 from mild_badger.text.pages import TABS as TAB_TITLES
 from mild_badger.version import __version__
+
+if TYPE_CHECKING:
+    from mild_badger.app.printing.dialog import PrintPreview
 
 __all__ = ["Window"]
 
@@ -85,6 +89,7 @@ class Window(QMainWindow):
         self.session, self.theme, self._settings = session, theme, settings
         self.worker, self.preparer = Worker(self), Worker(self)
         self._searching = ""
+        self.preview: PrintPreview | None = None
         self._typing, self._noticed = False, None  # type: tuple[bool, int | None]
         self._shown_revision = 0
         self._written_in = units_in_force()
@@ -205,6 +210,8 @@ class Window(QMainWindow):
             (say("window.p-arts-as-csv"), "parts"),
         ):
             self._action(file, name, partial(self.files.export_with_dialog, kind), None)
+        file.addSeparator()
+        self._action(file, say("window.print"), self.print_, "Ctrl+P")
         file.addSeparator()
         self._action(file, say("window.quit"), self.close, "Ctrl+Q")
         stack = self.session.undo_stack
@@ -401,6 +408,29 @@ class Window(QMainWindow):
         self.show_tab(tab)
         if page:
             self.tab.show_thing(page, ())
+
+    def print_(self) -> None:
+        """Preview what the page in view prints: its own sheet, or else the plan book."""
+        try:
+            sheet = self.tab.printed()
+        except BadgerError as error:
+            self.complain(str(error))
+            return
+        if sheet is not None:
+            self._preview(*sheet)
+            return
+        session = self.session
+        job = Job("plan book", (session.vehicle, session.situation.gear, (), session.school))
+        title = say("tab-workshop.plan-book")
+        made = partial(self._preview, title)
+        self._search(job, made, say("tab-workshop.making-the-book"))
+
+    def _preview(self, title: str, data: bytes) -> None:
+        # The PDF viewer and the printers are loaded when they are first wanted.
+        from mild_badger.app.printing.dialog import PrintPreview  # noqa: PLC0415
+
+        self.preview = PrintPreview(self, title, data)
+        self.preview.open()
 
     def complain(self, sentence: str) -> None:
         """Tell the builder what could not be done."""

@@ -75,6 +75,16 @@ class Tab(QWidget):
     def show_thing(self, page: str, where: tuple[str, ...]) -> None:
         """Go to a page by its key, and choose what a finding concerns, where there is a choice."""
 
+    def printed(self) -> tuple[str, bytes] | None:
+        """Give what the page in view prints, its title and a PDF; None for the plan book.
+
+        Raises
+        ------
+        InputError
+            It cannot be drawn to its figures.
+        """
+        return None
+
     def bring_up_to_date(self, *, again: bool = False) -> None:
         """Refresh unless this very evaluation is on screen already."""
         mark = (id(self.session.evaluation), self.session.school)
@@ -132,6 +142,10 @@ class PagedTab(Tab):
             choose = getattr(self.page_in_view, "choose_thing", None)
             if choose is not None:
                 choose(where)
+
+    def printed(self) -> tuple[str, bytes] | None:
+        own = getattr(self.page_in_view, "printed", None)
+        return None if own is None else own()
 
     def turn_to_page(self) -> str:
         """Bring the chosen page into view; give its key."""

@@ -133,6 +133,12 @@ class BookPage(QWidget):
         self._buffer = buffer
         self.refresh(self.session.evaluation)
 
+    def printed(self) -> tuple[str, bytes] | None:
+        """Give the book that is shown, where it is still the vehicle's."""
+        if not self.data or self._of != self.session.vehicle:
+            return None
+        return say("tab-workshop.plan-book"), self.data
+
     def heading(self) -> str:
         """Say what is shown."""
         return say("tab-workshop.plan-book")

@@ -239,6 +239,13 @@ class PartsPage(QWidget):
             Column(say("tab-workshop.used-by"), used),
         )
 
+    def printed(self) -> tuple[str, bytes] | None:
+        """Give the sheet."""
+        from mild_badger.core.publish.sheet import sheet_pdf  # noqa: PLC0415
+
+        data = sheet_pdf(self.session.evaluation, school=self.session.school)
+        return say("tab-workshop.the-sheet"), data
+
     def heading(self) -> str:
         """Say how many parts there are, and what is missing."""
         short, total = self.session.evaluation.kinds_short, self.session.evaluation.part_count

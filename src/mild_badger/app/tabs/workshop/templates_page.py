@@ -116,7 +116,7 @@ class TemplatesPage(QWidget):
             (say("tab-workshop.template-2"), say("tab-workshop.make"), say("tab-workshop.thick")),
             say("tab-workshop.templates"),
         )
-        self.table.setFixedWidth(206)
+        self.table.setFixedWidth(244)
         self.table.header_right(1, 2)
         self.table.stretch(0)
         self.table.currentCellChanged.connect(lambda *_at: self._show())
@@ -266,6 +266,16 @@ class TemplatesPage(QWidget):
         self.files_wanted.emit(files)
         if refused:
             self.session.refused.emit(say("tab-workshop.not-drawn", listed=" ".join(refused)))
+
+    def printed(self) -> tuple[str, bytes] | None:
+        """Give the template in view at true scale."""
+        # The PDF library is loaded when the first template is printed, not at every start.
+        from mild_badger.core.publish.drawings import template_data  # noqa: PLC0415
+
+        template = self._chosen()
+        if template is None:
+            return None
+        return template.words, template_data(self.session.vehicle, template.key, "pdf")
 
     def heading(self) -> str:
         """Say what the page shows."""
