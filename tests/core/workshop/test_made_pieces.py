@@ -86,11 +86,9 @@ def test_wheels_of_either_side_are_one_piece_with_their_count() -> None:
 
 
 def test_a_brick_kit_makes_only_what_it_lacks() -> None:
-    kinds = {
-        part.kind
-        for part in standing_parts(planned(BUS))
-        if f"piece {part.key}" in {t.key for t in templates_of(planned(BUS))}
-    }
+    vehicle = planned(BUS)
+    keys = {template.key for template in templates_of(vehicle)}
+    kinds = {part.kind for part in standing_parts(vehicle) if f"piece {part.key}" in keys}
     assert kinds == {"clutch plate"}
 
 

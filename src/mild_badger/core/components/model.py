@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, Literal, get_args
 
 import numpy as np
 
+from mild_badger.core.components.chassis_parts import chassis_parts
 from mild_badger.core.components.component import Component, Travel
 from mild_badger.core.components.equipment import whole_vehicle
 from mild_badger.core.components.proof import Step
@@ -70,7 +71,7 @@ def vehicle_model(
 ) -> bytes:
     """Write the whole vehicle as :func:`box_model` writes its box: the way to the wheels too.
 
-    Motors and other bodies of a given size are in it where they stand.
+    Motors and other bodies of a given size are in it where they stand, frame and steering too.
 
     Raises
     ------
@@ -79,7 +80,9 @@ def vehicle_model(
     SearchStopped
         It was stopped.
     """
-    parts = whole_vehicle(vehicle, gear).components
+    whole = whole_vehicle(vehicle, gear).components
+    wheels = [part for part in whole if part.kind == "wheel"]
+    parts = (*whole, *chassis_parts(vehicle, wheels))
     return _written(vehicle, parts, form, gear, apart=False, watch=watch)
 
 

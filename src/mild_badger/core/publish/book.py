@@ -21,9 +21,10 @@ from mild_badger.core.publish.after_chapter import after_chapter, trial_chapter
 from mild_badger.core.publish.axle_chapter import axle_chapter
 from mild_badger.core.publish.figures import scale_to_fit
 from mild_badger.core.publish.glossary import glossary, terms_in
-from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
+from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter
 from mild_badger.core.publish.mechanisms import functions_chapter, write_mechanism
 from mild_badger.core.publish.page import BACK, LEFT, RIGHT, RUN, SOFT, Book
+from mild_badger.core.publish.parts_chapter import parts_chapter
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.shafts_chapter import shafts_chapter
 from mild_badger.core.publish.sheet import gear_table

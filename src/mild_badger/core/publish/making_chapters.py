@@ -12,7 +12,7 @@ from mild_badger.core.publish.page import HAIR, INK, LEFT, LINE, RIGHT, RUN, SOF
 from mild_badger.core.publish.step_pictures import StepPicture, StepPictures
 from mild_badger.core.publish.work import Work, describe_scale
 from mild_badger.core.templates.drawing import Drawing
-from mild_badger.core.words import capitalized, signed
+from mild_badger.core.words import capitalized
 from mild_badger.core.workshop.assembly import (
     Build,
     assembly_findings,
@@ -26,10 +26,9 @@ from mild_badger.core.workshop.boards import (
 )
 from mild_badger.core.workshop.checks import describe_check, meshes_made
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
-from mild_badger.core.workshop.parts import describe_cost
 from mild_badger.core.workshop.step_words import part_tag
 
-__all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
+__all__ = ["assembly_chapter", "cuts_chapter"]
 
 COLUMNS, ROWS, GAP_MM = 2, 3, 8.0
 COLUMN_MM = (RIGHT - LEFT - GAP_MM) / COLUMNS
@@ -45,60 +44,6 @@ NOTE_MM, NOTE_HIGH_MM, BELOW_MM = 26.0, 3.4, 5.0
 TITLE_PT, STEP_PT = (9.0, 8.0, 7.0), (6.5, 6.0, 5.5)
 """Sizes of a step's title and words: the first in which they have room."""
 BOARD_SCALES = (1.0, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
-
-
-def parts_chapter(work: Work) -> None:
-    """Write what is needed, what the builder has and what is short."""
-    book, evaluation = work.book, work.evaluation
-    y = book.begin(say("publish.parts"), share=40)
-    priced = any(part.price is not None for part in evaluation.parts)
-    columns = [
-        ("part", LEFT, "left"),
-        ("needed", 116, "right"),
-        ("owned", 132, "right"),
-        ("short", 143, "right"),
-        (say("publish.where-used"), 148, "left"),
-    ]
-    if priced:
-        columns[1:] = [
-            ("needed", 92, "right"),
-            ("owned", 108, "right"),
-            ("short", 119, "right"),
-            ("price", 134, "right"),
-            ("cost", 150, "right"),
-            (say("publish.where-used"), 154, "left"),
-        ]
-    rows = []
-    for part in evaluation.parts:
-        stock = (
-            say("publish.made")
-            if part.made
-            else say("publish.not-in-the-kit")
-            if not part.there
-            else str(part.stock)
-        )
-        money = (
-            "" if part.price is None else signed(part.price, ".2f"),
-            "" if part.cost is None else signed(part.cost, ".2f"),
-        )
-        rows.append(
-            (
-                part.name,
-                str(part.needed),
-                stock,
-                str(part.short or ""),
-                *(money if priced else ()),
-                ", ".join(part.used_by),
-            )
-        )
-    y = book.table(y, columns, rows)
-    short = [part.name for part in evaluation.parts if part.short]
-    words = (
-        say("publish.short", listed=", ".join(short)) if short else say("publish.nothing-is-short")
-    )
-    book.paragraph(
-        LEFT, book.room(y, 12), f"{words} {describe_cost(evaluation.parts)}", 8, width=RIGHT - LEFT
-    )
 
 
 def cuts_chapter(work: Work) -> None:
@@ -277,8 +222,11 @@ def _step(work: Work, step: Build, picture: StepPicture, at: tuple[float, float]
     low += picture.size_mm[1] + 0.6
     told = describe_check(work.vehicle, meshes_made(work.vehicle, work.whole, step))[:MOST_CHECKS]
     checks = say("publish.check", listed=" ".join(told)) if told else ""
-    size, mistakes = _fitting(book, (step.words, checks), step.mistakes, room)
-    low = book.paragraph(x, low, step.words, size, width=wide)
+    words: str = step.words
+    if step.counts:
+        words = say("publish.take", listed=", ".join(step.counts), words=step.words)
+    size, mistakes = _fitting(book, (words, checks), step.mistakes, room)
+    low = book.paragraph(x, low, words, size, width=wide)
     if checks:
         low = book.paragraph(x, low + 0.5, checks, size, width=wide)
         words = say("publish.torque-to-turn")

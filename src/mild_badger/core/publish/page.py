@@ -201,7 +201,7 @@ class Page:
             y += size * LINE
         return y
 
-    def _parted(self, words: str, size: float, width: float) -> list[str]:
+    def parted(self, words: str, size: float, width: float) -> list[str]:
         """Part words into lines that are no wider than so much, mm; a long word is shortened."""
         whole = write(words, self.units)
         self.told.append(whole)  # a term may stand over the end of a line
@@ -265,6 +265,17 @@ class Page:
             x * mm, (self.high - y - high) * mm, wide * mm, high * mm, stroke=0, fill=1
         )
         self.text(x + wide / 2, y + high * 0.8, words, points, align="centre")
+
+    def outline(self, points: Sequence[tuple[float, float]], color: HexColor) -> None:
+        """Draw a closed thin line."""
+        path = self.canvas.beginPath()
+        for number, (x, y) in enumerate(points):
+            at = x * mm, (self.high - y) * mm
+            path.lineTo(*at) if number else path.moveTo(*at)
+        path.close()
+        self.canvas.setStrokeColor(color)
+        self.canvas.setLineWidth(0.1 * mm)
+        self.canvas.drawPath(path, stroke=1, fill=0)
 
     def circle(self, x: float, y: float, radius: float, color: HexColor, width: float) -> None:
         """Draw a circle."""
@@ -438,7 +449,7 @@ class Book(Page):
 
         y = heads(self.room(y, 3 * step))
         for row in rows:
-            cells = [self._parted(c, size, max(wide(n), 8.0)) for n, c in enumerate(row)]
+            cells = [self.parted(c, size, max(wide(n), 8.0)) for n, c in enumerate(row)]
             more = (max(map(len, cells), default=1) - 1) * size * LINE
             after = self.room(y, step + more)
             if after != y:

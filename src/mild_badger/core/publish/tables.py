@@ -7,6 +7,7 @@ from mild_badger.core.publish.report import DIRECTION_WORDS, fraction_text
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.words import signed
+from mild_badger.core.workshop.shopping import shopping
 
 __all__ = ["gears_csv", "parts_csv"]
 
@@ -57,20 +58,45 @@ def gears_csv(evaluation: Evaluation) -> str:
 
 
 def parts_csv(evaluation: Evaluation) -> str:
-    """Write one line a kind of part, needed against stock."""
-    rows = [
-        (
-            part.name,
-            part.needed,
-            "made" if part.made else part.stock if part.there else "",
-            part.short,
-            _number(part.price, 2),
-            _number(part.cost, 2),
-            "; ".join(part.used_by),
+    """Write one line a kind of part, group by group: needed against stock, and where it is from.
+
+    ``letters`` are the shafts on which it sits, ``packs`` how many are to be bought.
+    """
+    rows = []
+    for line in shopping(evaluation.vehicle):
+        part = line.part
+        rows.append(
+            (
+                line.group,
+                part.name,
+                part.needed,
+                "made" if part.made else part.stock if part.there else "",
+                part.short,
+                _number(part.price, 2),
+                _number(part.cost, 2),
+                part.pack,
+                part.packs,
+                _number(part.to_buy, 2),
+                line.source,
+                " ".join(line.letters),
+                "; ".join(part.used_by),
+            )
         )
-        for part in evaluation.parts
-    ]
-    header = ("part", "needed", "stock", "short", "price", "cost", "used_by")
+    header = (
+        "group",
+        "part",
+        "needed",
+        "stock",
+        "short",
+        "price",
+        "cost",
+        "pack",
+        "packs",
+        "to_buy",
+        "source",
+        "letters",
+        "used_by",
+    )
     return csv_text(header, rows, evaluation.vehicle.shown_in)
 
 

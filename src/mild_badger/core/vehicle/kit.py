@@ -97,10 +97,14 @@ class Bearing(DocumentNode):
 
 
 class PartPrice(DocumentNode):
-    """What one part of a kind costs, in the builder's own money; ``part`` as the list names it."""
+    """What a part of a kind costs, in the builder's own money; ``part`` as the list names it.
+
+    ``price`` is one part's, None where it is not known; they are sold ``pack`` at a time.
+    """
 
     part: Annotated[str, Field(min_length=1, max_length=80)]
-    price: Annotated[float, Field(ge=0, le=100_000)]
+    price: Annotated[float, Field(ge=0, le=100_000)] | None = None
+    pack: Annotated[int, Field(ge=1, le=10_000)] = 1
 
 
 class OtherPart(DocumentNode):

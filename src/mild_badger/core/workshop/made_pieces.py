@@ -20,6 +20,9 @@ from mild_badger.core.components.mechanism_parts import mechanism_groups
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.message import say
+from mild_badger.core.structure.brackets import brackets_of
+from mild_badger.core.structure.forks import forks_of
+from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -81,10 +84,27 @@ def made_pieces(vehicle: Vehicle) -> Iterator[Template]:
     kinds = GENERAL | WHERE_MADE if vehicle.kit.made is not None else GENERAL
     found: dict[tuple[str, Shape], list[Component]] = {}
     for part in standing_parts(vehicle):
-        if part.kind in kinds:
+        if part.kind in kinds or _beside(vehicle, part):
             found.setdefault((part.kind, _shape(part)), []).append(part)
     for alike in found.values():
         yield from _templates(vehicle, alike)
+
+
+def _beside(vehicle: Vehicle, part: Component) -> bool:
+    """Whether a part is of a box whose walls, forks and brackets no other list draws."""
+    if part.name:  # a mechanism's bearings are bought
+        return False
+    if part.kind == "post":
+        return bool(part.box) or not _brackets(vehicle)
+    if part.kind == "wall":
+        return vehicle.kit.any_seat and (bool(part.box) or vehicle.box.lever is not None)
+    return bool(part.box) and part.kind in ("fork", "hub")
+
+
+def _brackets(vehicle: Vehicle) -> bool:
+    """Whether the main box's brackets are drawn off its stack."""
+    stack = stack_for(vehicle)
+    return stack is not None and bool(brackets_of(vehicle, stack, forks_of(vehicle, stack)))
 
 
 def _templates(vehicle: Vehicle, alike: list[Component]) -> Iterator[Template]:

@@ -1,6 +1,7 @@
 """The parts a vehicle takes, against the stock of its kit."""
 
 from dataclasses import dataclass
+from math import ceil
 
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.components.hardware import hardware, shaft_lengths
@@ -22,6 +23,7 @@ __all__ = [
     "parts_needed",
     "parts_spare",
     "price_name",
+    "set_pack",
     "set_price",
     "stock_path",
 ]
@@ -44,6 +46,8 @@ class PartLine:
     there: bool = True
     price: float | None = None
     users: tuple[str, ...] = ()
+    pack: int = 1
+    """So many are sold together."""
 
     @property
     def made(self) -> bool:
@@ -56,10 +60,14 @@ class PartLine:
         return None if self.price is None else self.price * self.needed
 
     @property
+    def packs(self) -> int:
+        """How many packs are to be bought: of what is missing, and of what is not counted all."""
+        return ceil((self.needed if self.made else self.short) / self.pack)
+
+    @property
     def to_buy(self) -> float | None:
-        """What those cost that are missing, and for made ones all; None without a price."""
-        missing = self.needed if self.made else self.short
-        return None if self.price is None else self.price * missing
+        """What the packs cost that are to be bought; None without a price."""
+        return None if self.price is None else self.price * self.pack * self.packs
 
     @property
     def short(self) -> int:
@@ -248,7 +256,8 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
     price = kit.bearings[teeth].price if kind == "bearing" else _price(kit, price_name(key))
     users = tuple(tally.users.get(key, ()))
     called = tuple(map(vehicle.train_title, users))
-    return PartLine(key, name, tally.count[key], stock, called, there, price, users)
+    pack = next((entry.pack for entry in kit.prices if entry.part == price_name(key)), 1)
+    return PartLine(key, name, tally.count[key], stock, called, there, price, users, pack)
 
 
 def price_name(key: tuple[str, int]) -> str:
@@ -266,10 +275,23 @@ def set_price(vehicle: Vehicle, part: PartLine, price: float | None) -> Edit:
     label = say("workshop.set-the-price-of-the", name=part.name)
     if kind == "bearing":
         return Edit.one(label, ("kit", "bearings", number, "price"), price)
+    return Edit.one(label, ("kit", "prices"), _noted(vehicle, part, price, part.pack))
+
+
+def set_pack(vehicle: Vehicle, part: PartLine, pack: int) -> Edit:
+    """Note how many of a part are sold together."""
+    label = say("workshop.set-the-pack-of-the", name=part.name)
+    price = None if part.key[0] == "bearing" else part.price  # a bearing keeps its own
+    return Edit.one(label, ("kit", "prices"), _noted(vehicle, part, price, pack))
+
+
+def _noted(vehicle: Vehicle, part: PartLine, price: float | None, pack: int) -> list[PartPrice]:
+    """Give the kit's prices with one part's changed; what says nothing is left out."""
     kept = [entry for entry in vehicle.kit.prices if entry.part != price_name(part.key)]
-    if price is not None:
-        kept.append(PartPrice.model_construct(part=price_name(part.key), price=price))
-    return Edit.one(label, ("kit", "prices"), kept)
+    if price is not None or pack != 1:
+        name = price_name(part.key)
+        kept.append(PartPrice.model_construct(part=name, price=price, pack=pack))
+    return kept
 
 
 def describe_cost(parts: tuple[PartLine, ...]) -> str:

@@ -5,7 +5,7 @@ from functools import partial
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PyQt6.QtPdf import QPdfDocument
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.records import Column, RecordTable
@@ -21,14 +21,21 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import signed, word
-from mild_badger.core.workshop.parts import PartLine, describe_cost, set_price, stock_path
+from mild_badger.core.words import capitalized, signed, word
+from mild_badger.core.workshop.parts import (
+    PartLine,
+    describe_cost,
+    set_pack,
+    set_price,
+    stock_path,
+)
+from mild_badger.core.workshop.shopping import ShopLine, group_of, shopping
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
 __all__ = ["PartsPage"]
 
 PREVIEW_DELAY_MS = 120
-LONGEST = 36
+LONGEST = 32
 """So many letters of a part's name are shown; the rest stands in its tip."""
 
 
@@ -41,7 +48,7 @@ class SheetPreview(QWidget):
         self._document = QPdfDocument(self)
         self._buffer: QBuffer | None = None
         self._image: QImage | None = None
-        self.setMinimumWidth(280)
+        self.setMinimumWidth(250)
         self.setAccessibleName(say("tab-workshop.preview-of-the-sheet"))
         theme.changed.connect(self.update)
 
@@ -90,6 +97,8 @@ class PartsPage(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self._rows: tuple[PartLine, ...] = ()
+        self._lines: dict[tuple[str, int], ShopLine] = {}
+        self._first: dict[str, tuple[str, int]] = {}
         self._others: tuple[Substitute, ...] = ()
         self._redraw = QTimer(self)
         self._redraw.setSingleShot(True)
@@ -108,8 +117,8 @@ class PartsPage(QWidget):
             )
         )
         self.table = RecordTable(session, self._columns(), say("tab-workshop.parts-against-stock"))
-        self.table.header_right(1, 2, 3)
-        self.table.stretch(4)
+        self.table.header_right(1, 2, 3, 4)
+        self.table.stretch(6)
         left.addWidget(self.table, 1)
         self.cost = caption("", wrap=True)
         left.addWidget(self.cost)
@@ -123,31 +132,38 @@ class PartsPage(QWidget):
         line.addWidget(self.other, 1)
         line.addWidget(self.take)
         left.addLayout(line)
+        line.addWidget(self._export(say("tab-workshop.gears-csv"), "gears"))
+        line.addWidget(self._export(say("tab-workshop.parts-csv"), "parts"))
         self.table.currentCellChanged.connect(lambda *_: self._show_substitutes())
         self.cautions = caption("", "soft", wrap=True)
         self.cautions.setAccessibleName(say("tab-workshop.cautions"))
         left.addWidget(Paragraph(self.cautions, most=146))
-        outer.addLayout(left, 2)
+        outer.addLayout(left, 3)
         right = QVBoxLayout()
         right.setSpacing(6)
         head = QHBoxLayout()
         head.addWidget(caption(say("tab-workshop.the-sheet"), "head"))
         head.addStretch(1)
-        for name, kind in (
-            (say("tab-workshop.save-pdf"), "pdf"),
-            (say("tab-workshop.gears-csv"), "gears"),
-            (say("tab-workshop.parts-csv"), "parts"),
-        ):
-            head.addWidget(button(name, partial(self.export_wanted.emit, kind)))
+        head.addWidget(self._export(say("tab-workshop.save-pdf"), "pdf"))
         right.addLayout(head)
         self.preview = SheetPreview(theme)
         right.addWidget(self.preview, 1)
         outer.addLayout(right, 1)
 
+    def _export(self, name: str, kind: str) -> QPushButton:
+        return button(name, partial(self.export_wanted.emit, kind))
+
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
         self.cautions.setText("\n".join(cautions_for(evaluation.vehicle.kit)))
-        self._rows = (*evaluation.parts, *evaluation.spare_parts)
+        lines = shopping(evaluation.vehicle)
+        self._lines = {line.part.key: line for line in lines}
+        self._first = {line.group: line.part.key for line in reversed(lines)}
+        # shafts are listed by length, and counted in stock all together
+        stocked = [p for p in evaluation.parts if p.key == ("shaft", 0) and p.stock is not None]
+        listed = [line.part for line in lines]
+        rest = [part for part in stocked if part.key not in self._lines]
+        self._rows = (*listed, *rest, *evaluation.spare_parts)
         self.table.show_records(self._rows)
         self.cost.setText(describe_cost(evaluation.parts))
         self._show_substitutes()
@@ -187,7 +203,11 @@ class PartsPage(QWidget):
                 else say("tab-workshop.short", name=part.name, short=part.short)
             )
             cut = full if len(full) <= LONGEST else f"{full[: LONGEST - 1]}…"
-            return Cell(cut, color=color(part), tip=full)
+            group = word(group_of(part.key[0]))
+            if self._first.get(group_of(part.key[0])) == part.key:
+                cut = say("tab-workshop.first-of-a-group", group=capitalized(group), name=cut)
+            tip = say("tab-workshop.part-of-a-group", name=full, group=group)
+            return Cell(cut, color=color(part), tip=tip)
 
         def stock(part: PartLine) -> Cell:
             known = part.there and not part.made
@@ -223,6 +243,22 @@ class PartsPage(QWidget):
             )
             return set_price(vehicle, part, value)
 
+        def letters(part: PartLine) -> Cell:
+            line = self._lines.get(part.key)
+            words = ", ".join(line.letters) if line is not None else ""
+            return Cell(words, tip=words)
+
+        def pack(part: PartLine) -> Cell:
+            tip = say("tab-workshop.packs-to-buy", packs=part.packs) if part.packs else ""
+            return Cell(str(part.pack), right=True, tip=tip)
+
+        def typed_pack(vehicle: Vehicle, row: int, text: str) -> Edit:
+            part = self._rows[row]
+            number = parse_number(text, what=say("tab-workshop.pack-of-the", name=part.name))
+            if number < 1 or number != int(number):
+                raise InputError(say("tab-workshop.a-pack-has-whole-parts", name=part.name))
+            return set_pack(vehicle, part, int(number))
+
         def used(part: PartLine) -> Cell:
             words = ", ".join(word(user) for user in part.used_by)
             return Cell(words or say("tab-workshop.not-needed"), tip=words)
@@ -236,6 +272,8 @@ class PartsPage(QWidget):
                 say("tab-workshop.stock"), stock, typed_stock, open=lambda p: p.there and not p.made
             ),
             Column(say("tab-workshop.price"), price, typed_price, may_be_empty=True),
+            Column(say("tab-workshop.pack"), pack, typed_pack),
+            Column(say("tab-workshop.on-shafts"), letters),
             Column(say("tab-workshop.used-by"), used),
         )
 

@@ -1,0 +1,241 @@
+"""The parts as a builder shops: in groups, with letters, packs, and where each comes from.
+
+What the list of parts counts, and beside it what else stands in space: wheels, steering, motors.
+"""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Literal
+
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.equipment import equipment_parts
+from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
+from mild_badger.core.structure.names import shaft_letter
+from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
+from mild_badger.core.workshop.made_pieces import standing_parts
+from mild_badger.core.workshop.parts import PartLine, parts_needed
+
+__all__ = ["GROUPS", "ShopLine", "Source", "group_of", "shopping"]
+
+Group = Literal["gears", "shafts", "frame", "hardware", "made parts", "wheels and steering"]
+GROUPS: tuple[Group, ...] = (
+    "gears",
+    "shafts",
+    "frame",
+    "hardware",
+    "made parts",
+    "wheels and steering",
+)
+Source = Literal["from the kit", "made", "sawn", "bought"]
+KIND_GROUPS: dict[str, Group] = {
+    **dict.fromkeys(
+        ("fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "worm",
+         "worm wheel", "slewing ring", "rack", "ratchet", "sleeve"),
+        "gears",
+    ),
+    **dict.fromkeys(("shaft",), "shafts"),
+    **dict.fromkeys(("beam", "plate", "post"), "frame"),
+    **dict.fromkeys(
+        ("bush", "spacer", "washer", "nut", "pin", "screw", "key", "bearing", "wood bearing",
+         "brick bearing", "metal bearing", "cable", "rope", "lead screw", "lead nut", "adjuster",
+         "coupling half", "master", "slave"),
+        "hardware",
+    ),
+}  # fmt: skip
+SAWN = frozenset({"shaft", "post", "spacer", "pin", "frame rail"})
+ROUND = frozenset({"shaft", "rail", "catch rail", "half shaft"})
+"""Kinds in space that are shafts of one length or another."""
+UNCOUNTED = (
+    "coupling",
+    "differential",
+    "wheel",
+    "kingpin",
+    "rack",
+    "steering arm",
+    "steering rod",
+    "steering pinion",
+    "steering column",
+    "steering wheel",
+    "joint yoke",
+    "joint cross",
+    "frame rail",
+    "floor",
+    "crank",
+    "crank web",
+    "piston",
+    "motor",
+    "battery",
+    "switch",
+    "controller",
+    "other",
+)
+"""Kinds of parts in space that the list of parts does not count, in the order of building."""
+BOUGHT = frozenset({"motor", "battery", "switch", "controller", "other"})
+KINDS: dict[str, tuple[str, ...]] = {
+    "gear": ("fixed", "free"),
+    "sleeve": ("sleeve",),
+    "pinion": ("bevel",),
+    "crown": ("bevel", "differential rim"),
+    "spacer": ("spacer", "washer", "bush"),
+    "post": ("bracket",),
+}
+"""What the list of parts may call a part in space, where it is not its own name."""
+
+
+@dataclass(frozen=True)
+class ShopLine:
+    """A line of the list: a kind of part with its count, and how one comes by it.
+
+    ``letters`` are those of the shafts on which it sits, or of the shafts themselves. ``sample`` is
+    one of it as it stands in space; None for what is not drawn there.
+    """
+
+    part: PartLine
+    group: Group
+    letters: tuple[str, ...]
+    source: Source
+    sample: Component | None = None
+
+
+def shopping(vehicle: Vehicle) -> tuple[ShopLine, ...]:
+    """List everything that a vehicle takes, group by group."""
+    return _shopping(parts_key(vehicle, "equipment"))
+
+
+@lru_cache(maxsize=2)
+def _shopping(key: CacheKey) -> tuple[ShopLine, ...]:
+    vehicle = key.vehicle
+    letters, samples = _letters(vehicle), _samples(vehicle)
+    lines = [
+        ShopLine(
+            part,
+            group_of(part.key[0]),
+            letters.get(part.key, ()),
+            _source(vehicle, part),
+            samples.get(part.key),
+        )
+        for part in _lines(vehicle)
+    ]
+    return tuple(sorted(lines, key=lambda line: GROUPS.index(line.group)))
+
+
+def _lines(vehicle: Vehicle) -> Iterator[PartLine]:
+    """List the parts, shafts by their lengths where those are known."""
+    by_length = tuple(_shafts(vehicle))
+    for part in parts_needed(vehicle):
+        if part.key == ("shaft", 0) and by_length:
+            yield from by_length
+            if part.short:  # of all lengths together there are too few
+                yield replace(part, name=say("workshop.shafts-of-all-lengths"))
+        else:
+            yield part
+    yield from _uncounted(vehicle)
+
+
+def _shafts(vehicle: Vehicle) -> Iterator[PartLine]:
+    """Count shafts, rails and axles in space by the length to take."""
+    kit = vehicle.kit
+    unit, sold = kit.grid_unit_mm, sorted(kit.shaft_lengths_u)
+    counts: Counter[float] = Counter()
+    for part in standing_parts(vehicle):
+        if part.kind in ROUND:
+            counts[_length_mm(part, sold, unit)] += 1
+    for length, count in sorted(counts.items()):
+        name = (
+            say("workshop.shaft-of-units", length=round(length / unit, 2))
+            if sold
+            else say("workshop.shaft-so-long", length=in_mm(length, significant=4))
+        )
+        yield PartLine(("shaft", round(10 * length)), name, count, None, ())
+
+
+def _length_mm(part: Component, sold: Sequence[float], unit: float) -> float:
+    """Give a shaft's length, or the next that is sold."""
+    long = max(p.to_mm for p in part.solid) - min(p.from_mm for p in part.solid)
+    taken = next((n * unit for n in sold if n * unit >= long - 1e-3), long)
+    return round(taken, 1)
+
+
+def group_of(kind: str) -> Group:
+    """Give the group in which a kind of the list stands."""
+    if kind in KIND_GROUPS:
+        return KIND_GROUPS[kind]
+    return "wheels and steering" if kind in UNCOUNTED else "made parts"
+
+
+def _uncounted(vehicle: Vehicle) -> Iterator[PartLine]:
+    """Count what stands in space beside what the list of parts counts."""
+    try:
+        bodies = equipment_parts(vehicle)
+    except InputError:
+        bodies = ()
+    counts: Counter[str] = Counter(part.kind for part in (*standing_parts(vehicle), *bodies))
+    for kind in UNCOUNTED:
+        if counts[kind]:
+            yield PartLine((kind, 0), word(kind), counts[kind], None, ())
+
+
+def _source(vehicle: Vehicle, part: PartLine) -> Source:
+    kind, kit = part.key[0], vehicle.kit
+    if kind in BOUGHT or kind == "bearing":
+        return "bought"
+    if not part.made:
+        return "from the kit"
+    if not kit.any_seat:
+        made = group_of(kind) == "made parts"
+        return "made" if made else "from the kit"
+    if group_of(kind) == "hardware" and kind not in SAWN:
+        return "bought"
+    return "sawn" if kind in SAWN else "made"
+
+
+def _letters(vehicle: Vehicle) -> dict[tuple[str, int], tuple[str, ...]]:
+    """Find on which shafts each kind of the list sits."""
+    found: dict[tuple[str, int], dict[str, None]] = {}
+    for part in standing_parts(vehicle):
+        letter = shaft_letter(vehicle, part.shaft)
+        if not letter:
+            continue
+        for key in _keys(vehicle, part):
+            found.setdefault(key, {})[letter] = None
+    return {
+        key: tuple(sorted(own, key=lambda letter: (len(letter), letter)))
+        for key, own in found.items()
+    }
+
+
+def _samples(vehicle: Vehicle) -> dict[tuple[str, int], Component]:
+    """Find one part in space for each kind of the list; bevels by their teeth."""
+    found: dict[tuple[str, int], Component] = {}
+    for part in standing_parts(vehicle):
+        for key in _keys(vehicle, part):
+            found.setdefault(key, part)
+            if part.kind in ("pinion", "crown"):
+                found.setdefault((key[0], part.teeth), part)
+            elif part.kind == "wall":
+                found.setdefault(("plate", round(10 * part.length_mm)), part)
+            elif part.kind == "tie rod":
+                found.setdefault(("post", round(10 * part.length_mm)), part)
+    return found
+
+
+def _keys(vehicle: Vehicle, part: Component) -> Iterator[tuple[str, int]]:
+    match part.kind:
+        case "gear":
+            yield ("free" if part.free else "fixed"), part.teeth
+        case "shaft" | "rail" | "catch rail" | "half shaft":
+            sold = sorted(vehicle.kit.shaft_lengths_u)
+            yield "shaft", round(10 * _length_mm(part, sold, vehicle.kit.grid_unit_mm))
+        case "spacer":
+            tenths = round(10 * part.length_mm)
+            yield "spacer", tenths
+            yield "washer", tenths
+        case kind:
+            for name in KINDS.get(kind, (kind,)):
+                yield name, 0
