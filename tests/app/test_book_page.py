@@ -41,13 +41,13 @@ def test_chapters_are_made_shown_and_saved(
             qtbot.mouseClick(tick, LEFT, pos=QPoint(8, tick.height() // 2))
     qtbot.mouseClick(page.make, LEFT)
     qtbot.waitUntil(lambda: bool(page.data), timeout=20_000)
-    assert page.document.pageCount() == 2
+    assert page.document.pageCount() == 4
     assert page.document.getAllText(0).text().startswith("Axle sheet")
-    assert page.words.text().startswith("2 pages")
+    assert page.words.text().startswith("4 pages")
     target = tmp_path / "book.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
     qtbot.mouseClick(page.save, LEFT)
-    assert len(PdfReader(target).pages) == 2
+    assert len(PdfReader(target).pages) == 4
     assert tells(said(window), "window.wrote", name="book.pdf")
     window.session.do(Edit.one("turn slower", ("motor", "working_rpm"), 500.0))
     assert tells(page.words.text(), "tab-workshop.the-vehicle-has-changed-since-make-the-book")

@@ -23,6 +23,7 @@ from strategies import placed_demo
 from wordsonly import words_only
 
 OpenWindow = Callable[..., Window]
+pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints")
 TRACTOR = "larkholm-timber-tractor"
 CTRL, LEFT = Qt.KeyboardModifier.ControlModifier, Qt.MouseButton.LeftButton
 RULER_MM, DOTS_MM = 100.0, 300 / 25.4

@@ -1,11 +1,12 @@
 """Templates of outputs and cables, measured back with shapely."""
 
-from math import hypot, pi, sin
+from math import atan2, degrees, hypot, pi, sin
 
 import pytest
 from shapely import Point, Polygon
 
 from examples import example_vehicle
+from mild_badger.core.components.lever_parts import lever_parts
 from mild_badger.core.errors import InputError
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.cables.model import Cables
@@ -112,3 +113,21 @@ def test_a_brake_s_disc_goes_between_cheeks_that_hold_its_slave() -> None:
     near = apply_edit(vehicle, Edit.one("r", ("hydraulic_lines", 0, "radius_mm"), 3.0))
     with refuses(InputError, "liquid.pads-reach-the-shaft"):
         template_of(near, "brake 0 disc")
+
+
+def test_the_eccentrics_jig_has_its_lines_where_their_high_points_are() -> None:
+    vehicle = example_vehicle("larkholm-sawmill-trolley")
+    jig = template_of(vehicle, "lever jig", kerf=False)
+    disc = max(jig.rounds, key=lambda ring: ring.radius_mm)
+    lines = [s.points for s in jig.strokes if s.layer == "engrave"]
+    told = sorted(
+        round(degrees(atan2(end[1] - disc.at[1], end[0] - disc.at[0])) % 360) for _, end in lines
+    )
+    solids = []
+    for part in lever_parts(vehicle).components:  # type: ignore[union-attr]
+        if part.kind == "eccentric":
+            xs, ys = zip(*(p for o in part.solid[0].outlines for p in o), strict=True)
+            middle = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+            solids.append(round(degrees(atan2(middle[1], middle[0]) + part.turn_rad) % 360))
+    assert told == sorted(solids)
+    assert len(told) == 3

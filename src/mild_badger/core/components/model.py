@@ -30,6 +30,7 @@ __all__ = [
     "ModelForm",
     "box_model",
     "component_data",
+    "part_model",
     "travel_in",
     "vehicle_model",
 ]
@@ -120,6 +121,19 @@ def box_model(
     if not parts:
         raise InputError(why_no_place(vehicle))
     return _written(vehicle, parts, form, gear, apart=apart, watch=watch)
+
+
+def part_model(part: Component, form: ModelForm) -> bytes:
+    """Write one part by itself as it is to be printed: about its own place, its length upwards.
+
+    All of its solid is in it: dogs, recesses and grooves too. Millimetres, but for ``glb``.
+    """
+    own = Component(part.id, part.kind, part.solid, 0.0, 0.0, 0.0, cuts=part.cuts)
+    size = METRES if form == "glb" else 1.0
+    scene = _scene((own,), {}, size, apart=False, watch=UNWATCHED)
+    if form == "stl":
+        return bytes(scene.to_geometry().export(file_type="stl"))
+    return bytes(scene.export(file_type=form))
 
 
 def _written(

@@ -1,5 +1,8 @@
 """The drawings and solids of a vehicle by name, as the bytes of a file."""
 
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.describe import describe_component
+from mild_badger.core.components.model import ModelForm, part_model
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import plain, write
 from mild_badger.core.message import say
@@ -11,16 +14,42 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_key, board_plans
 from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl
+from mild_badger.core.workshop.made_pieces import shape_of, standing_parts
 from mild_badger.core.workshop.nested import nested_sheets, paper_templates
 from mild_badger.core.workshop.solid import extruded_stl
 from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.core.workshop.wrapper import drum_count, drum_wrapper
+
+PRINTED_FORMS: tuple[ModelForm, ...] = ("stl", "3mf")
+NOT_PRINTED = frozenset(
+    {
+        "shaft",
+        "rail",
+        "catch rail",
+        "half shaft",
+        "tie rod",
+        "spacer",
+        "bearing",
+        "motor",
+        "screw",
+        "nut",
+        "worm",
+        "pin",
+        "guide",
+        "fulcrum",
+        "crank",
+        "frame rail",
+        "lining",
+    }
+)
+"""Kinds that are rods, sawn, bought, or cut from sheet whatever the kit is."""
 
 __all__ = [
     "drawing_data",
     "drawing_files",
     "paper_data",
     "paper_drawings",
+    "printed_parts",
     "template_data",
     "template_files",
 ]
@@ -120,6 +149,33 @@ def paper_data(vehicle: Vehicle) -> bytes:
     return sheets_pdf(drawings, title, making.paper, making.overlap_mm, units=vehicle.shown_in)
 
 
+def printed_parts(vehicle: Vehicle) -> tuple[tuple[str, Component, int], ...]:
+    """List the parts to print whole, alike ones once: a file's name, one of them, how many.
+
+    Empty where parts are not printed. What a rod, a screw or a shop gives is not printed.
+    """
+    if vehicle.making.made_of(vehicle.kit.kind) != "print" or not vehicle.kit.any_seat:
+        return ()
+    alike: dict[object, list[Component]] = {}
+    for part in standing_parts(vehicle):
+        if part.kind not in NOT_PRINTED and not (part.kind == "post" and part.name):
+            alike.setdefault((part.kind, part.free, shape_of(part)), []).append(part)
+    taken: set[str] = set()
+    listed = []
+    for own in alike.values():
+        name = _file_name(describe_component(vehicle, own[0]))
+        number = 2
+        while name in taken:
+            name, number = f"{_file_name(describe_component(vehicle, own[0]))}-{number}", number + 1
+        taken.add(name)
+        listed.append((name, own[0], len(own)))
+    return tuple(listed)
+
+
+def _file_name(words: str) -> str:
+    return plain(words).replace(",", "").replace(" ", "-").replace("/", "-")
+
+
 def template_files(
     vehicle: Vehicle, *, watch: Watch = UNWATCHED
 ) -> tuple[dict[str, bytes], tuple[str, ...]]:
@@ -135,12 +191,16 @@ def template_files(
     templates = templates_of(vehicle)
     for done, template in enumerate(templates):
         watch.tick(done / len(templates))
-        name = plain(template.words).replace(",", "").replace(" ", "-").replace("/", "-")
+        name = _file_name(template.words)
         try:
             for form in ("svg", "dxf", "pdf") if template.flat else ("svg", "dxf", "pdf", "stl"):
                 files[f"template-{name}.{form}"] = _template(vehicle, template, form)
         except InputError as error:
             refused.append(str(error))
+    for name, part, _count in printed_parts(vehicle):
+        watch.tick(1.0)
+        for form in PRINTED_FORMS:
+            files[f"part-{name}.{form}"] = part_model(part, form)
     for plan in board_plans(vehicle):
         for number in range(len(plan.boards)):
             board = board_drawing(vehicle, plan, number)

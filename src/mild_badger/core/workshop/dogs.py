@@ -11,7 +11,7 @@ from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["dog_cup", "dog_star", "input_hub"]
+__all__ = ["dog_cup", "dog_jig", "dog_star", "input_hub"]
 
 MARGIN_MM = 6.0
 Point = tuple[float, float]
@@ -42,6 +42,16 @@ def dog_star(vehicle: Vehicle) -> Drawing:
             say("workshop.glue-it-square-on-the-gears-face-bores-in"),
         ],
     )
+    sheet.outline("cut", [(x + centre[0], y + centre[1]) for x, y in star_outline(vehicle)])
+    sheet.circle("cut", centre, bore)
+    return sheet
+
+
+def dog_jig(vehicle: Vehicle) -> Drawing:
+    """Draw the star over which both cups of a sleeve are slid while their glue sets, in phase."""
+    bore, _, tip, _ = dog_radii(vehicle)
+    title = say("workshop.jig-for-a-sleeves-dogs")
+    sheet, centre = _sheet(title, tip, [say("workshop.slide-both-cups-over-the-jig")])
     sheet.outline("cut", [(x + centre[0], y + centre[1]) for x, y in star_outline(vehicle)])
     sheet.circle("cut", centre, bore)
     return sheet

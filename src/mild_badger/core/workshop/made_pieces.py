@@ -29,7 +29,7 @@ from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["layer_rods", "made_pieces", "round_mm", "standing_parts", "turned"]
+__all__ = ["layer_rods", "made_pieces", "round_mm", "shape_of", "standing_parts", "turned"]
 
 GENERAL = frozenset({"clutch plate", "star", "detent arm", "drum", "follower"})
 """Kinds that are made whatever the kit is."""
@@ -85,7 +85,7 @@ def made_pieces(vehicle: Vehicle) -> Iterator[Template]:
     found: dict[tuple[str, Shape], list[Component]] = {}
     for part in standing_parts(vehicle):
         if part.kind in kinds or _beside(vehicle, part):
-            found.setdefault((part.kind, _shape(part)), []).append(part)
+            found.setdefault((part.kind, shape_of(part)), []).append(part)
     for alike in found.values():
         yield from _templates(vehicle, alike)
 
@@ -163,7 +163,7 @@ def round_mm(ring: Outline) -> float | None:
     return max(radii) if max(radii) - min(radii) < ROUND_MM else None
 
 
-def _shape(part: Component) -> Shape:
+def shape_of(part: Component) -> Shape:
     """Tell parts of one shape, or turned round end for end, from others by rounded corners."""
     ways = []
     for sign in (1.0, -1.0):

@@ -30,7 +30,7 @@ from mild_badger.core.vehicle.kit import Bore
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.bevel_templates import bevel_templates
-from mild_badger.core.workshop.dogs import dog_cup, dog_star, input_hub
+from mild_badger.core.workshop.dogs import dog_cup, dog_jig, dog_star, input_hub
 from mild_badger.core.workshop.flat_pieces import flat_pieces
 from mild_badger.core.workshop.made_pieces import made_pieces
 from mild_badger.core.workshop.parts import parts_needed
@@ -188,6 +188,7 @@ def _dogs(vehicle: Vehicle) -> list[Template]:
         Template(
             "dog cup", say("workshop.dog-ring-of-a-sleeve-2"), max(faces, free), thick, dog_cup
         ),
+        Template("dog jig", say("workshop.jig-for-a-sleeves-dogs"), 1, 2 * thick, dog_jig),
     ]
 
 

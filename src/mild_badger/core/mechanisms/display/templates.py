@@ -4,13 +4,12 @@ The jig is a disc with a mark for every throw, so that no throw is glued 90° ou
 """
 
 from collections.abc import Iterator
-from math import cos, radians, sin
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.message import say
-from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
+from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for, throw_jig
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
@@ -103,30 +102,9 @@ def _jig(vehicle: Vehicle) -> Drawing:
     engine = _engine(vehicle)
     shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
     pin = vehicle.hole_mm(engine.pin_mm, "running") / 2
-    radius = engine.throw_mm + pin + 3 * EYE_MM
-    throws: dict[float, list[int]] = {}
-    for number, angle in enumerate(engine.throws_deg, start=1):
-        throws.setdefault(angle % 360.0, []).append(number)
-    sheet, (cx, foot) = sheet_for(
+    return throw_jig(
         say("display.jig-for-the-display-engines-crank"),
         [say("display.throws-as-seen-from-cylinder-1-clockwise")],
-        2 * radius + 24,
-        2 * radius + 8,
+        engine.throws_deg,
+        (engine.throw_mm, shaft, pin),
     )
-    at = (cx, foot + radius + 4)
-    sheet.circle("cut", at, radius)
-    sheet.circle("cut", at, shaft)
-    for angle, numbers in throws.items():
-        way = sin(radians(angle)), cos(radians(angle))
-        sheet.circle(
-            "cut", (at[0] + way[0] * engine.throw_mm, at[1] + way[1] * engine.throw_mm), pin
-        )
-        sheet.line(
-            "engrave",
-            (at[0] + way[0] * (shaft + 1), at[1] + way[1] * (shaft + 1)),
-            (at[0] + way[0] * radius, at[1] + way[1] * radius),
-        )
-        words = f"{', '.join(map(str, numbers))}: {angle:g}°"
-        place = at[0] + way[0] * (radius + 2) - 6 + way[0] * 6, at[1] + way[1] * (radius + 2) - 1
-        sheet.words("mark", place, words, height_mm=2.2)
-    return sheet

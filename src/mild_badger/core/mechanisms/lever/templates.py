@@ -8,7 +8,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.shapes import LeverShapes, Ring, lever_shapes, tooth_mm
 from mild_badger.core.message import say
-from mild_badger.core.templates.bars import EYE_MM, sheet_for
+from mild_badger.core.templates.bars import EYE_MM, sheet_for, throw_jig
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
@@ -35,6 +35,7 @@ def lever_templates(vehicle: Vehicle) -> Iterator[Template]:
         if drive.two_sided:
             yield Template("lever hook", say("lever.hooked-pawl"), drive.ratchets, thick, _hook)
         yield Template("lever throw", say("lever.eccentric"), drive.ratchets, thick, _throw)
+        yield Template("lever jig", say("lever.jig-for-the-eccentrics"), 1, thick, _jig)
         rod = say("lever.yoke") if drive.motion == "yoke" else say("lever.rod-with-its-ring")
         yield Template("lever rod", rod, drive.ratchets, thick, _rod)
 
@@ -176,6 +177,18 @@ def _throw(vehicle: Vehicle) -> Drawing:
         )
     ]
     return _about(say("lever.eccentric-of-the-lever-drive"), words, (disc,), (), bore)
+
+
+def _jig(vehicle: Vehicle) -> Drawing:
+    """Draw the jig: a line for each eccentric's high point while it is fixed on the shaft."""
+    drive, shapes = _drive(vehicle), _shapes(vehicle)
+    bore = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
+    return throw_jig(
+        say("lever.jig-for-the-eccentrics"),
+        [say("lever.high-points-as-seen-from-the-input-end")],
+        drive.phases,
+        (shapes.eccentric_mm, bore, 0.0),
+    )
 
 
 def _rod(vehicle: Vehicle) -> Drawing:
