@@ -429,6 +429,8 @@ class Window(QMainWindow):
         # The PDF viewer and the printers are loaded when they are first wanted.
         from mild_badger.app.printing.dialog import PrintPreview  # noqa: PLC0415
 
+        if self.preview is not None:
+            self.preview.deleteLater()
         self.preview = PrintPreview(self, title, data)
         self.preview.open()
 

@@ -253,6 +253,7 @@ def test_parts_and_templates() -> None:
         "lever pawl": 3,
         "lever hook": 3,
         "lever throw": 3,
+        "lever jig": 1,
         "lever rod": 3,
     }
     ((rim, (bore,)),) = cut_shapes(template_of(vehicle, "lever wheel", kerf=False))

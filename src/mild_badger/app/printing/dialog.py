@@ -132,6 +132,10 @@ class PrintPreview(QDialog):
         self.job.ended.connect(self._ended)
         self.job.start()
 
+    def done(self, result: int) -> None:
+        self._stop()
+        super().done(result)
+
     def _stop(self) -> None:
         if self.job is not None:
             self.job.cancel()
