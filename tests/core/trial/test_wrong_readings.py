@@ -27,7 +27,7 @@ def test_every_cause_named_shows_what_it_is_said_to(name: str) -> None:
     for reading in readings:
         planned = expected(vehicle, reading.position, WHEELS["left"])
         assert reading.seen != planned
-        suspect = by_words[reading.looks[0]]
+        suspect = by_words[reading.causes[0]]
         assert suspect.kind not in ("size", "slip")
         position = suspect.position(reading.position)
         gear = None if position == NEUTRAL else position
@@ -50,7 +50,7 @@ def test_a_crown_on_the_wrong_side_is_among_the_causes_of_driving_backwards() ->
         r for r in wrong_readings(vehicle, most=40) if r.position == first and r.seen == -planned
     ]
     crowns = {s.words for s in suspects(vehicle) if s.kind == "crown"}
-    assert crowns & {look for reading in back for look in reading.looks}
+    assert crowns & {look for reading in back for look in reading.causes}
 
 
 def test_no_more_are_told_than_asked_for() -> None:

@@ -2,6 +2,7 @@
 
 import pytest
 
+from examples import example_vehicle
 from mild_badger.core.components.solids import solid_of
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.workshop.further_steps import vehicle_steps
@@ -41,6 +42,5 @@ def test_more_work_asks_for_more_skill() -> None:
 
 
 def test_a_box_without_a_place_has_no_size() -> None:
-    vehicle = demo_vehicle("larkholm-mail-bus").model_copy(update={"layout": None})
-    plan = vehicle_steps(vehicle)
-    assert built_size(vehicle, plan) is None or plan.parts
+    vehicle = example_vehicle("larkholm-mail-bus")
+    assert built_size(vehicle, vehicle_steps(vehicle)) is None

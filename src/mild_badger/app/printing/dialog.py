@@ -12,12 +12,12 @@ from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.printing.printer import Printing
 from mild_badger.app.shown import shown
 from mild_badger.core.message import say, say_count
+from mild_badger.core.publish.tiles import PAPERS
 
 __all__ = ["PrintPreview"]
 
 MM = 25.4 / 72
 NEAR_MM = 2.0
-PAPERS = {"A4": (210.0, 297.0), "A3": (297.0, 420.0), "Letter": (215.9, 279.4)}
 
 
 class PrintPreview(QDialog):
@@ -108,7 +108,7 @@ class PrintPreview(QDialog):
         points = self.document.pagePointSize(page)
         wide, high = sorted((points.width() * MM, points.height() * MM))
         for name, (w, h) in PAPERS.items():
-            if abs(wide - w) < NEAR_MM and abs(high - h) < NEAR_MM:
+            if abs(wide - w * MM) < NEAR_MM and abs(high - h * MM) < NEAR_MM:
                 return name
         return f"{wide:.0f} × {high:.0f} mm"
 

@@ -101,8 +101,8 @@ def _wrong(work: Work, y: float) -> None:
 
 
 def _causes(reading: WrongReading) -> str:
-    listed = "; ".join(map(capitalized, reading.looks[:MOST_CAUSES]))
-    more = len(reading.looks) - MOST_CAUSES
+    listed = "; ".join(map(capitalized, reading.causes[:MOST_CAUSES]))
+    more = len(reading.causes) - MOST_CAUSES
     return say("publish.and-more-causes", listed=listed, more=more) if more > 0 else listed
 
 

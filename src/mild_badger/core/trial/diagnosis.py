@@ -289,13 +289,13 @@ def diagnose(vehicle: Vehicle, readings: Iterable[Reading] | None = None) -> Dia
 class WrongReading:
     """What else than planned a position may show at the left wheel, and the faults that do so.
 
-    ``looks`` say of each fault what to look at, the usual ones first.
+    ``causes`` name the faults, the usual ones first.
     """
 
     position: str
     seen: Observation
     words: str
-    looks: tuple[str, ...]
+    causes: tuple[str, ...]
 
 
 def wrong_readings(vehicle: Vehicle, *, most: int = 4) -> tuple[WrongReading, ...]:
@@ -323,8 +323,8 @@ def wrong_readings(vehicle: Vehicle, *, most: int = 4) -> tuple[WrongReading, ..
         groups.sort(key=lambda group: -sum(suspect.likely for suspect in group[1]))
         for seen, own in groups[:most]:
             own.sort(key=lambda suspect: -suspect.likely)
-            looks = tuple(dict.fromkeys(suspect.words for suspect in own))
-            found.append(WrongReading(position, seen, _shown(seen, wheel=True), looks))
+            causes = tuple(dict.fromkeys(suspect.words for suspect in own))
+            found.append(WrongReading(position, seen, _shown(seen, wheel=True), causes))
     return tuple(found)
 
 

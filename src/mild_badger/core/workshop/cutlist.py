@@ -22,7 +22,7 @@ from mild_badger.core.words import word
 from mild_badger.core.workshop.made_pieces import layer_rods, round_mm, standing_parts
 from mild_badger.core.workshop.parts import parts_needed
 
-__all__ = ["CutPiece", "CutPlan", "CutStock", "cut_plans", "pack"]
+__all__ = ["ROUND", "CutPiece", "CutPlan", "CutStock", "cut_plans", "long_mm", "pack"]
 
 SECONDS = 2.0
 ROUND = frozenset({"shaft", "rail", "catch rail", "half shaft"})
@@ -198,7 +198,7 @@ def _sawn(vehicle: Vehicle, parts: Sequence[Component]) -> Iterator[tuple[str, C
 
     for part in parts if not kit.shaft_lengths_u else ():
         if part.kind in ROUND and all(map(_round, part.solid)):
-            yield rod_of(part), _piece(describe_part(vehicle, part), _long_mm(part))
+            yield rod_of(part), _piece(describe_part(vehicle, part), long_mm(part))
     for part, long, wide in layer_rods(vehicle):
         rod = say("workshop.shaft-rod", shaft_mm=in_mm(round(wide, 2)))
         yield rod, _piece(describe_part(vehicle, part), long)
@@ -238,6 +238,6 @@ def _round(prism: Prism) -> bool:
     return len(prism.outlines) == 1 and not prism.holes and round_mm(prism.outlines[0]) is not None
 
 
-def _long_mm(part: Component) -> float:
+def long_mm(part: Component) -> float:
     """Give how long a part is along its own line, whichever way it lies."""
     return max(p.to_mm for p in part.solid) - min(p.from_mm for p in part.solid)

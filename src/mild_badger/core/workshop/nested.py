@@ -317,7 +317,8 @@ def _caption(vehicle: Vehicle, one: PaperTemplate, bounds: Bounds) -> Iterator[s
         told = code.endswith(("make", "layer-thick"))  # in the caption already
         if plain(label.text).casefold() not in said and not told:
             yield label.text
-    if _grained(vehicle, one) and template.key.startswith("gear"):
+    toothed = any(len(s.points) > MOST_CORNERS for s in one.drawing.strokes if s.layer == "cut")
+    if toothed and _grained(vehicle, one):
         yield say("workshop.teeth-across-the-grain-tear-out")
 
 

@@ -20,6 +20,7 @@ from mild_badger.core.words import word
 __all__ = [
     "PartLine",
     "describe_cost",
+    "noted_price",
     "parts_needed",
     "parts_spare",
     "price_name",
@@ -253,10 +254,11 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = say("workshop.dog-sleeve") if kind == "sleeve" else _shaft_name(vehicle)
-    price = kit.bearings[teeth].price if kind == "bearing" else _price(kit, price_name(key))
+    price, pack = noted_price(kit, key)
+    if kind == "bearing":
+        price = kit.bearings[teeth].price
     users = tuple(tally.users.get(key, ()))
     called = tuple(map(vehicle.train_title, users))
-    pack = next((entry.pack for entry in kit.prices if entry.part == price_name(key)), 1)
     return PartLine(key, name, tally.count[key], stock, called, there, price, users, pack)
 
 
@@ -265,8 +267,10 @@ def price_name(key: tuple[str, int]) -> str:
     return f"{key[0]} {key[1]}" if key[1] else key[0]
 
 
-def _price(kit: Kit, name: str) -> float | None:
-    return next((entry.price for entry in kit.prices if entry.part == name), None)
+def noted_price(kit: Kit, key: tuple[str, int]) -> tuple[float | None, int]:
+    """Give what one part of a kind costs, None where that is not known, and how many a pack has."""
+    name = price_name(key)
+    return next(((e.price, e.pack) for e in kit.prices if e.part == name), (None, 1))
 
 
 def set_price(vehicle: Vehicle, part: PartLine, price: float | None) -> Edit:

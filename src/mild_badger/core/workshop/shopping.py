@@ -18,8 +18,9 @@ from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import word
+from mild_badger.core.workshop.cutlist import ROUND, long_mm
 from mild_badger.core.workshop.made_pieces import standing_parts
-from mild_badger.core.workshop.parts import PartLine, parts_needed
+from mild_badger.core.workshop.parts import PartLine, noted_price, parts_needed
 
 __all__ = ["GROUPS", "ShopLine", "Source", "group_of", "shopping"]
 
@@ -49,8 +50,6 @@ KIND_GROUPS: dict[str, Group] = {
     ),
 }  # fmt: skip
 SAWN = frozenset({"shaft", "post", "spacer", "pin", "frame rail"})
-ROUND = frozenset({"shaft", "rail", "catch rail", "half shaft"})
-"""Kinds in space that are shafts of one length or another."""
 UNCOUNTED = (
     "coupling",
     "differential",
@@ -152,12 +151,14 @@ def _shafts(vehicle: Vehicle) -> Iterator[PartLine]:
             if sold
             else say("workshop.shaft-so-long", length=in_mm(length, significant=4))
         )
-        yield PartLine(("shaft", round(10 * length)), name, count, None, ())
+        key = ("shaft", round(10 * length))
+        price, pack = noted_price(kit, key)
+        yield PartLine(key, name, count, None, (), price=price, pack=pack)
 
 
 def _length_mm(part: Component, sold: Sequence[float], unit: float) -> float:
     """Give a shaft's length, or the next that is sold."""
-    long = max(p.to_mm for p in part.solid) - min(p.from_mm for p in part.solid)
+    long = long_mm(part)
     taken = next((n * unit for n in sold if n * unit >= long - 1e-3), long)
     return round(taken, 1)
 
@@ -178,7 +179,8 @@ def _uncounted(vehicle: Vehicle) -> Iterator[PartLine]:
     counts: Counter[str] = Counter(part.kind for part in (*standing_parts(vehicle), *bodies))
     for kind in UNCOUNTED:
         if counts[kind]:
-            yield PartLine((kind, 0), word(kind), counts[kind], None, ())
+            price, pack = noted_price(vehicle.kit, (kind, 0))
+            yield PartLine((kind, 0), word(kind), counts[kind], None, (), price=price, pack=pack)
 
 
 def _source(vehicle: Vehicle, part: PartLine) -> Source:

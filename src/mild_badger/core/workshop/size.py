@@ -12,6 +12,7 @@ from typing import Literal
 from mild_badger.core.components.component import Component, Outline
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import AssemblyPlan
+from mild_badger.core.workshop.further_steps import BODIES, CHASSIS, LINE, MOTORS
 
 __all__ = ["BuiltSize", "Skill", "built_size", "extent_mm", "mass_kg"]
 
@@ -46,8 +47,7 @@ def built_size(vehicle: Vehicle, plan: AssemblyPlan) -> BuiltSize | None:
     elif len(plan.parts) <= SOME_PARTS:
         skill = "some boxes built"
     # mechanisms stand about axes of their own: their places beside the box are the builder's
-    names = {part.box for part in plan.parts}
-    own = [part for part in plan.parts if part.box in {"", *(n for n in names if n in IN_FRAME)}]
+    own = [part for part in plan.parts if part.box in IN_FRAME]
     return BuiltSize(
         extent_mm(plan.box("")),
         extent_mm(own),
@@ -58,8 +58,8 @@ def built_size(vehicle: Vehicle, plan: AssemblyPlan) -> BuiltSize | None:
     )
 
 
-IN_FRAME = frozenset({"motor and clutch", "drive line", "frame and steering", "what is carried"})
-"""Groups of the assembly that stand in the box's own frame."""
+IN_FRAME = frozenset({"", MOTORS, LINE, CHASSIS, BODIES})
+"""The box, and groups of the assembly that stand in its frame."""
 
 
 def extent_mm(parts: Sequence[Component]) -> tuple[float, float, float]:

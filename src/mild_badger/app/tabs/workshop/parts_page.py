@@ -165,7 +165,7 @@ class PartsPage(QWidget):
         rest = [part for part in stocked if part.key not in self._lines]
         self._rows = (*listed, *rest, *evaluation.spare_parts)
         self.table.show_records(self._rows)
-        self.cost.setText(describe_cost(evaluation.parts))
+        self.cost.setText(describe_cost(tuple(line.part for line in lines)))
         self._show_substitutes()
         self._redraw.start()
 
