@@ -53,7 +53,7 @@ def test_the_order_is_kept_and_a_step_without_parts_shows_its_box() -> None:
     pictures = drawing()
     steps = [*pictures.plan.steps[:2], *(s for s in pictures.plan.steps if not s.keys)]
     made = list(pictures.in_order(steps, (30.0, 20.0)))
-    assert [set(drawn.ways) for drawn in made] == [set(step.keys) for step in steps]
+    assert [set(drawn.ways) for drawn in made] == [set(step.coming) for step in steps]
     assert not accent(made[-1]).any()
     white = (np.asarray(made[-1].image.opened()) == 255).all(axis=2)
     assert 0.1 < white.mean() < 0.9

@@ -261,11 +261,15 @@ def _picture(work: Work, drawn: StepPicture, at: tuple[float, float]) -> None:
     book.picture(x, y, drawn.size_mm, drawn.image)
     book.box(x, y, wide, high, HAIR)
     asks, tags = [], []
-    for key, (start, end) in drawn.ways.items():
-        if hypot(end[0] - start[0], end[1] - start[1]) > ARROW_MM:
+    coming = [(work.whole.part(key), way) for key, way in drawn.ways.items()]
+    shafts = {part.shaft for part, _ in coming if part.kind == "shaft"}
+    for part, (start, end) in coming:
+        # what comes on its shaft goes its way; of it only gears are named
+        on_it = part.kind != "shaft" and part.shaft in shafts
+        if not on_it and hypot(end[0] - start[0], end[1] - start[1]) > ARROW_MM:
             book.arrow((x + start[0], y + start[1]), (x + end[0], y + end[1]), RUN)
-        tag = part_tag(work.vehicle, work.whole.part(key))
-        if not tag:
+        tag = part_tag(work.vehicle, part)
+        if not tag or (on_it and not part.teeth):
             continue
         size = book.width_of(tag, "Text", TAG_PT) + 1.0, TAG_PT * TAG_LINE
         asks.append(LabelAsk(start, size, 1.0))

@@ -88,7 +88,7 @@ class StepPictures:
         For a step without parts its box as it then stands.
         """
         there = self.plan.there_before(step.number)
-        moves = coming_moves(self.plan, step.keys, step.way)
+        moves = coming_moves(self.plan, step.coming, step.way)
         from_output = ENDS.get(step.way)
         looks = [
             look for look in LOOKS if from_output is None or (abs(look[0]) > 90) == from_output

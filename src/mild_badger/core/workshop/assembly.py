@@ -5,7 +5,7 @@ box goes together the other way about, a lever drive and a function box beside i
 straight way leads out for is a finding.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 
@@ -16,7 +16,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.message import say, say_count
-from mild_badger.core.structure.names import shaft_letter
+from mild_badger.core.structure.names import describe_shaft, shaft_letter
 from mild_badger.core.structure.spacers import tight_spacers
 from mild_badger.core.vehicle.assembly import (
     Assembly,
@@ -28,8 +28,9 @@ from mild_badger.core.vehicle.assembly import (
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import listed, word
+from mild_badger.core.words import capitalized, listed, word
 from mild_badger.core.workshop.mistakes import mistakes_for
+from mild_badger.core.workshop.order import Outgoing, order_out
 from mild_badger.core.workshop.step_words import (
     counted,
     part_kind,
@@ -37,8 +38,8 @@ from mild_badger.core.workshop.step_words import (
     step_sentences,
     step_title,
 )
-from mild_badger.core.workshop.units import LooseUnits, outermost, units, usual_loose
-from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE, way_of
+from mild_badger.core.workshop.units import LooseUnits, units, usual_loose
+from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE
 
 __all__ = [
     "MOST_KINDS",
@@ -59,8 +60,8 @@ FROM = {
     SIDE: say("workshop.from-the-side"),
 }
 LAST_STEPS = (("last: hand", say("workshop.turn-the-input-by-hand-in-every-position")),)
-MOST_KINDS = 3
-"""Of parts in one step."""
+MOST_KINDS, MOST_SHAFTS, BESIDE_MM = 3, 3, 12.0
+"""Of parts in one step, of shafts with their parts, and how far apart such units begin."""
 Parts = tuple[Component, ...]
 
 
@@ -69,7 +70,9 @@ class Build:
     """One step: what comes now, by which way, what to do and what is often done wrong.
 
     ``keys`` are those of its parts; none for the last steps, which lie outside the box. ``box`` is
-    what it belongs to beside the main box, "" for that one.
+    what it belongs to beside the main box, "" for that one. What goes together by itself first has
+    the key of its shaft for a ``subassembly``; ``brings`` are the keys of all that comes with such
+    a shaft, in the step in which it is stood in.
     """
 
     number: int
@@ -81,6 +84,13 @@ class Build:
     mistakes: tuple[str, ...]
     counts: tuple[str, ...]
     box: str = ""
+    subassembly: str = ""
+    brings: tuple[str, ...] = ()
+
+    @property
+    def coming(self) -> tuple[str, ...]:
+        """Name the parts that move in this step."""
+        return self.keys or self.brings
 
 
 @dataclass(frozen=True)
@@ -101,8 +111,14 @@ class AssemblyPlan:
         return next(part for part in self.parts if part.key == key)
 
     def there_before(self, number: int) -> frozenset[str]:
-        """Name the parts that are there before a step."""
-        return frozenset(k for step in self.steps if step.number < number for k in step.keys)
+        """Name the parts that are there before a step: of its sub-assembly, or in the box."""
+        subassembly = next((step.subassembly for step in self.steps if step.number == number), "")
+        earlier = (step for step in self.steps if step.number < number)
+        if subassembly:
+            return frozenset(
+                k for step in earlier if step.subassembly == subassembly for k in step.keys
+            )
+        return frozenset(k for step in earlier if not step.subassembly for k in step.coming)
 
     def box(self, name: str) -> Parts:
         """List the parts of one box."""
@@ -112,29 +128,6 @@ class AssemblyPlan:
 def assembly_plan(vehicle: Vehicle) -> AssemblyPlan:
     """Find the steps of a vehicle's boxes that have their place; empty where none has."""
     return _plan(parts_key(vehicle.model_copy(update={"assembly": Assembly()}), "equipment"))
-
-
-def _order(loose: LooseUnits) -> tuple[list[tuple[str, int]], frozenset[str]]:
-    """Draw unit after unit out; give them with their ways, and what no way is left for."""
-    there = set(loose.members)
-    before = {unit for unit, parts in loose.members.items() if _before_the_front(parts)}
-    out: list[tuple[str, int]] = []
-    while there:
-        for way, among in ((FRONT, there & before), (BACK, there), (FRONT, there)):
-            free = [unit for unit in among if loose.free(unit, way, there)]
-            if free:
-                break
-        else:
-            break
-        unit = max(free, key=lambda u: outermost(loose.members[u]))
-        there.remove(unit)
-        out.append((unit, SIDE if way_of(loose.members[unit][0]) == SIDE else way))
-    return out, frozenset(there)
-
-
-def _before_the_front(parts: Parts) -> bool:
-    """Whether parts stand wholly before the front wall, where they go on at the end."""
-    return all(part.to_mm <= 0 for part in parts)
 
 
 @lru_cache(maxsize=4)
@@ -148,8 +141,8 @@ def _plan(this: CacheKey) -> AssemblyPlan:
     stuck: list[str] = []
     for parts in boxes:
         loose = usual_loose(parts)
-        out, left = _order(loose)
-        steps += _steps(vehicle, loose, list(reversed(out)), sorted(left), len(steps))
+        out, left = order_out(loose)
+        steps += _steps(vehicle, loose, out[::-1], sorted(left), len(steps))
         stuck += (p.key for unit in sorted(left) for p in loose.members[unit])
     for key, words in LAST_STEPS if boxes else ():
         steps.append(
@@ -161,38 +154,28 @@ def _plan(this: CacheKey) -> AssemblyPlan:
 
 
 def _steps(
-    vehicle: Vehicle, loose: LooseUnits, order: list[tuple[str, int]], stuck: list[str], before: int
+    vehicle: Vehicle, loose: LooseUnits, order: list[Outgoing], stuck: list[str], before: int
 ) -> Iterator[Build]:
-    """Put units of one kind that begin side by side into one step."""
-    groups: list[tuple[list[str], int]] = []
-    for unit, way in order:
-        last = groups[-1] if groups else None
-        if last and last[1] == way and _together(loose, last[0][-1], unit):
-            last[0].append(unit)
-        else:
-            groups.append(([unit], way))
-    few = [(some, way) for together, way in groups for some in _few_kinds(vehicle, loose, together)]
-    for number, (together, way) in enumerate(few, start=before + 1):
-        parts = [part for unit in together for part in loose.members[unit]]
-        words = step_sentences(vehicle, parts)
-        kinds = dict.fromkeys(map(part_kind, parts))
-        yield Build(
-            number=number,
-            key=together[0],
-            keys=tuple(part.key for part in parts),
-            way=way,
-            title=_in_box(parts[0].box, step_title(vehicle, parts)),
-            words=words
-            if way == BACK
-            else say("workshop.it-goes-in", words=words, from_=FROM[way]),
-            mistakes=tuple(dict.fromkeys(m for kind in kinds for m in mistakes_for(vehicle, kind))),
-            counts=tuple(f"{count} × {name}" for name, count in counted(vehicle, parts).items()),
-            box=parts[0].box,
-        )
+    """Put units of one kind that begin side by side into one step, and shafts with their parts."""
+    number = before
+    for together in _grouped(vehicle, loose, order):
+        units = [unit for out in together for unit in out.units]
+        rows = list(_few_kinds(vehicle, loose, units))
+        whole = len(together[0].units) > 1
+        if not whole or len(rows) == 1:
+            for row in rows:
+                number += 1
+                yield _step(vehicle, number, _parts(loose, row), together[0].way, whole=whole)
+            continue
+        for row in rows:
+            number += 1
+            yield _step(vehicle, number, _parts(loose, row), BACK, subassembly=units[0])
+        number += 1
+        yield _stood_in(vehicle, number, _parts(loose, units), together[0].way)
     if stuck:
-        parts = [part for unit in stuck for part in loose.members[unit]]
+        parts = _parts(loose, stuck)
         yield Build(
-            before + len(few) + 1,
+            number + 1,
             f"{parts[0].box}/stuck" if parts[0].box else "stuck",
             tuple(part.key for part in parts),
             BACK,
@@ -202,6 +185,104 @@ def _steps(
             (),
             parts[0].box,
         )
+
+
+def _parts(loose: LooseUnits, units: Iterable[str]) -> list[Component]:
+    return [part for unit in units for part in loose.members[unit]]
+
+
+def _grouped(
+    vehicle: Vehicle, loose: LooseUnits, order: list[Outgoing]
+) -> Iterator[list[Outgoing]]:
+    """Put what comes in alike, one after another, together; whole shafts as long as few kinds."""
+    together: list[Outgoing] = []
+    for out in order:
+        if together:
+            last, whole = together[-1], len(out.units) > 1
+            same = last.way == out.way and (len(last.units) > 1) == whole
+            if whole:
+                units = [unit for one in (*together, out) for unit in one.units]
+                fits = _kinds(vehicle, loose, units) <= MOST_KINDS and len(together) < MOST_SHAFTS
+                beside = fits and abs(_start(loose, last) - _start(loose, out)) < BESIDE_MM
+            else:
+                beside = _together(loose, last.units[0], out.units[0])
+            if not (same and beside):
+                yield together
+                together = []
+        together.append(out)
+    if together:
+        yield together
+
+
+def _start(loose: LooseUnits, out: Outgoing) -> float:
+    return loose.members[out.units[0]][0].from_mm
+
+
+def _kinds(vehicle: Vehicle, loose: LooseUnits, units: Iterable[str]) -> int:
+    return len({part_name(vehicle, part) for part in _parts(loose, units)})
+
+
+def _step(
+    vehicle: Vehicle,
+    number: int,
+    parts: Sequence[Component],
+    way: int,
+    *,
+    whole: bool = False,
+    subassembly: str = "",
+) -> Build:
+    """Tell of one step; ``whole`` shafts with their parts go together in it before they come."""
+    words = step_sentences(vehicle, parts, subassembly=whole or bool(subassembly))
+    title = step_title(vehicle, parts)
+    if whole:
+        words = say("workshop.sub-assembly-then-in", words=words)
+        title = _with_what_is_on(vehicle, parts)
+    if subassembly:
+        title = say("workshop.sub-assembly", title=title)
+    kinds = dict.fromkeys(map(part_kind, parts))
+    return Build(
+        number=number,
+        key=parts[0].key,
+        keys=tuple(part.key for part in parts),
+        way=way,
+        title=_in_box(parts[0].box, title),
+        words=words if way == BACK else say("workshop.it-goes-in", words=words, from_=FROM[way]),
+        mistakes=tuple(dict.fromkeys(m for kind in kinds for m in mistakes_for(vehicle, kind))),
+        counts=tuple(f"{count} × {name}" for name, count in counted(vehicle, parts).items()),
+        box=parts[0].box,
+        subassembly=subassembly,
+    )
+
+
+def _stood_in(vehicle: Vehicle, number: int, parts: Sequence[Component], way: int) -> Build:
+    """Tell how a shaft that went together before comes in."""
+    title = _with_what_is_on(vehicle, parts)
+    forks = any(part.kind == "fork" for part in parts)
+    words = (
+        say("workshop.stand-it-in-forks-over-their-rails", shaft=title)
+        if forks
+        else say("workshop.stand-it-in-with-what-is-on-it", shaft=title)
+    )
+    return Build(
+        number=number,
+        key=f"{parts[0].key}/stood in",
+        keys=(),
+        way=way,
+        title=_in_box(parts[0].box, title),
+        words=words if way == BACK else say("workshop.it-goes-in", words=words, from_=FROM[way]),
+        mistakes=(),
+        counts=(),
+        box=parts[0].box,
+        brings=tuple(part.key for part in parts),
+    )
+
+
+def _with_what_is_on(vehicle: Vehicle, parts: Sequence[Component]) -> str:
+    names = [describe_shaft(vehicle, part.shaft) for part in parts if part.kind == "shaft"]
+    shafts = capitalized(listed(names))
+    if len(names) == 1:
+        return say("workshop.with-what-is-on-it", shaft=shafts)
+    return say("workshop.each-with-what-is-on-it", shafts=shafts)
 
 
 def _few_kinds(vehicle: Vehicle, loose: LooseUnits, together: list[str]) -> Iterator[list[str]]:
@@ -238,7 +319,7 @@ def _together(loose: LooseUnits, one: str, other: str) -> bool:
         return second.kind == "tie rod"
     if first.kind == "wall" or second.kind == "wall":
         return False
-    return same and abs(first.from_mm - second.from_mm) < 12.0
+    return same and abs(first.from_mm - second.from_mm) < BESIDE_MM
 
 
 def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:

@@ -45,7 +45,7 @@ def meshes_of(vehicle: Vehicle, parts: Sequence[Component]) -> tuple[MeshCheck, 
 
 def meshes_made(vehicle: Vehicle, plan: AssemblyPlan, step: Build) -> tuple[MeshCheck, ...]:
     """List the meshes that a step completes, of the driving gear and the driven one."""
-    now = frozenset(step.keys)
+    now = frozenset(step.coming)
     there = plan.there_before(step.number) | now
     parts = [part for part in plan.box(step.box) if part.key in there]
     return tuple(

@@ -96,7 +96,7 @@ def step_title(vehicle: Vehicle, parts: Sequence[Component]) -> str:
     if first.kind == "sleeve":
         return (
             say("workshop.sleeves-with-their-forks")
-            if len(parts) > 2
+            if sum(part.kind == "sleeve" for part in parts) > 1
             else say("workshop.sleeve-with-its-fork")
         )
     kinds: dict[str, list[Component]] = {}
@@ -113,7 +113,7 @@ def step_title(vehicle: Vehicle, parts: Sequence[Component]) -> str:
                     part_name=part_name(vehicle, own[0]) if own[0].teeth else word(kind),
                     where=where[0],
                 )
-                if kind != "shaft"
+                if kind not in ("shaft", "rail")
                 else where[0]
             )
         elif len(own) == 1:
@@ -145,11 +145,19 @@ def _carrier(vehicle: Vehicle, part: Component) -> str:
     return describe_shaft(vehicle, part.shaft) if lettered else part.name
 
 
-def step_sentences(vehicle: Vehicle, parts: Sequence[Component]) -> str:
-    """Say what to do with the parts of a step, like ones in one sentence."""
+def step_sentences(
+    vehicle: Vehicle, parts: Sequence[Component], *, subassembly: bool = False
+) -> str:
+    """Say what to do with the parts of a step, like ones in one sentence.
+
+    In a ``subassembly`` shafts lie as they are, and are not stood in.
+    """
     text: dict[str, list[str]] = {}
     for part in parts:
         sentence, where = _describe(vehicle, part)
+        if subassembly and part.kind == "shaft":
+            long = in_mm(part.length_mm, significant=4)
+            sentence = say("workshop.shaft-of-a-sub-assembly", length_mm=long)
         text.setdefault(sentence, []).append(where)
     return " ".join(
         sentence.format(", ".join(dict.fromkeys(filter(None, where))))

@@ -64,8 +64,10 @@ def apart_moves(plan: AssemblyPlan, parts: Sequence[Component], spread: float) -
     ``spread`` is by how many of its lengths the last part of a box is drawn off; parts without a
     way stay.
     """
-    ways: Mapping[str, tuple[int, int]] = {
-        key: (step.way, step.number) for step in plan.steps for key in step.keys
+    ways: Mapping[str, tuple[int, float]] = {  # what comes on a shaft is drawn off it, too
+        key: (step.way, step.number + number / len(step.keys))
+        for step in plan.steps
+        for number, key in enumerate(step.keys)
     }
     moves = np.zeros((len(parts), 3))
     for box in {part.box for part in parts}:

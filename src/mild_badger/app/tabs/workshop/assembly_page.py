@@ -115,7 +115,7 @@ class AssemblyPage(QWidget):
         self.view.told = say(
             "workshop.step-told", number=step.number, title=step.title, words=step.words
         )
-        coming = coming_moves(self.plan, step.keys, step.way)
+        coming = coming_moves(self.plan, step.coming, step.way)
         self.view.show_build(evaluation, self.plan.there_before(step.number), coming)
         if self._playing:
             self.view.move_in(0.0, self._pause.start)
