@@ -10,6 +10,7 @@ settings.register_profile(
 )
 settings.load_profile("house")
 
+pytest.register_assert_rewrite("plan_outputs")
 LONG = Path(__file__).with_name("thorough.txt")
 
 

@@ -26,15 +26,12 @@ from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.structure.shaft_box import stack_for
 from mild_badger.core.structure.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.units import INCH
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.words import signed
 from mild_badger.core.workshop.checks import meshes_of
 from mild_badger.core.workshop.sheets import layers_of
 from mild_badger.files.writer import write_file
-from pdf_words import cut_off, lines_of, overlapping
+from pdf_words import cut_off, overlapping
 from strategies import placed_demo
 from telling import refuses, tells
 from wordsonly import words_only
@@ -43,15 +40,6 @@ MM = 72 / 25.4
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
 DAY = date(2026, 5, 17)
 SHEET = re.compile(r"^T(\d+)$", re.MULTILINE)
-
-
-PAIRINGS = {
-    TRACTOR: ("A4", "mm"),
-    BUS: ("Letter", "in"),
-    "larkholm-street-sweeper": ("A4", "in"),
-    "larkholm-sawmill-trolley": ("Letter", "mm"),
-    "larkholm-crane-truck": ("A4", "mm"),
-}
 
 
 @cache
@@ -63,37 +51,6 @@ def data_of(name: str) -> bytes:
 @cache
 def pages_of(name: str) -> tuple[str, ...]:
     return tuple(page.extract_text() for page in PdfReader(io.BytesIO(data_of(name))).pages)
-
-
-def paired(name: str) -> tuple[Vehicle, bytes]:
-    """Give a demo on its paper in its unit, and its book."""
-    paper, unit = PAIRINGS[name]
-    vehicle = placed_demo(name)
-    if (paper, unit) == ("A4", "mm"):
-        return vehicle, data_of(name)
-    vehicle = apply_edit(vehicle, Edit.one("p", ("making", "paper"), paper))
-    if unit == "in":
-        vehicle = apply_edit(vehicle, Edit.one("u", ("units",), INCH))
-    with words_only():
-        return vehicle, plan_book(vehicle, day=DAY)
-
-
-@pytest.mark.parametrize("name", list(PAIRINGS))
-def test_no_words_lie_over_others_are_cut_or_leave_the_page(name: str) -> None:
-    vehicle, data = paired(name)
-    reader = PdfReader(io.BytesIO(data))
-    size = {"A4": (595, 842), "Letter": (612, 792)}[vehicle.making.paper]
-    for number, page in enumerate(reader.pages, 1):
-        found = (float(page.mediabox.width), float(page.mediabox.height))
-        assert sorted(found) == pytest.approx(sorted(size), abs=1)
-        lines = lines_of(page)
-        assert lines, number
-        assert (number, overlapping(page)) == (number, [])
-        assert (number, cut_off(page)) == (number, [])
-        assert (number, [line.words for line in lines if line.words.endswith("...")]) == (
-            number,
-            [],
-        )
 
 
 def test_words_over_others_and_beyond_the_edge_are_seen() -> None:

@@ -189,11 +189,11 @@ def test_equal_squares_fill_a_board_as_they_should() -> None:
 def test_boards_of_the_tractor_are_written_whole(tractor: Vehicle) -> None:
     vehicle = made(tractor, kerf_mm=0.2)
     plans = board_plans(vehicle)
-    assert {plan.thick_mm for plan in plans} == {2.5, 3.0, 4.0, 7.0, 8.0, 9.0}
-    wanted = sum(
-        t.count for t in templates_of(vehicle) if not t.key.startswith(("own", "fit", "spacer"))
-    )
-    assert sum(len(board) for plan in plans for board in plan.boards) == wanted
+    # gears, walls, dogs and levers of the tractor; its steering has thinner layers beside
+    assert {plan.thick_mm for plan in plans} >= {2.5, 3.0, 4.0, 7.0, 8.0, 9.0}
+    wanted = sum(t.count for t in templates_of(vehicle) if t.kind == "board part")
+    refused = sum(len(plan.refused) for plan in plans)  # a rack finer than the saw is told
+    assert sum(len(board) for plan in plans for board in plan.boards) == wanted - refused
     plan = next(p for p in plans if p.thick_mm == 9.0)
     sheet = board_drawing(vehicle, plan, 0)
     parts = cut_shapes(sheet)

@@ -62,6 +62,8 @@ def hardware(vehicle: Vehicle) -> tuple[Count, ...]:
     counts: Counter[tuple[str, int, str]] = Counter()
     for parts in boxes_in_space(vehicle):
         for part in parts:
+            if part.kind == "sleeve" and vehicle.box.slides and not part.box:
+                counts["slider", 0, "box"] += 1
             for kind, size, user, number in _taken(vehicle.kit, part):
                 counts[kind, size, user] += number
     for stack, user in ((stack_for(vehicle), "walls"), (function_stack(vehicle), "functions")):

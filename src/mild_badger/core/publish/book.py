@@ -21,7 +21,7 @@ from mild_badger.core.publish.after_chapter import after_chapter, trial_chapter
 from mild_badger.core.publish.axle_chapter import axle_chapter
 from mild_badger.core.publish.figures import scale_to_fit
 from mild_badger.core.publish.glossary import glossary, terms_in
-from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter
+from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, step_picture_mm
 from mild_badger.core.publish.mechanisms import functions_chapter, write_mechanism
 from mild_badger.core.publish.page import BACK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.parts_chapter import parts_chapter
@@ -111,17 +111,19 @@ def plan_book(
         "Letter" if vehicle.making.paper == "Letter" else "A4",
     )
     plan, whole = assembly_plan(vehicle), vehicle_steps(vehicle)
-    pictures = StepPictures(whole)
     weights = [CHAPTERS[key].weight for key in wanted]
     telling = tuple(key for key in wanted if _tells(evaluation, key))
     done = 0.0
-    for key, weight in zip(wanted, weights, strict=True):
-        shares = (done / sum(weights), (done + weight) / sum(weights))
-        work = Work(book, evaluation, school, plan, whole, pictures, telling, watch, shares)
-        work.tick(0.0)
-        book.chapter(key, CHAPTERS[key].words)
-        CHAPTERS[key].draw(work)
-        done += weight
+    with StepPictures(whole) as pictures:
+        if "assembly" in wanted:  # the longest of all: drawn beside the other chapters
+            pictures.begin(whole.steps, step_picture_mm(book))
+        for key, weight in zip(wanted, weights, strict=True):
+            shares = (done / sum(weights), (done + weight) / sum(weights))
+            work = Work(book, evaluation, school, plan, whole, pictures, telling, watch, shares)
+            work.tick(0.0)
+            book.chapter(key, CHAPTERS[key].words)
+            CHAPTERS[key].draw(work)
+            done += weight
     watch.tick(1.0)
     return book.close()
 

@@ -28,7 +28,7 @@ from mild_badger.core.workshop.checks import describe_check, meshes_made
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
 from mild_badger.core.workshop.step_words import part_tag
 
-__all__ = ["assembly_chapter", "cuts_chapter"]
+__all__ = ["assembly_chapter", "cuts_chapter", "step_picture_mm"]
 
 COLUMNS, ROWS, GAP_MM = 2, 3, 8.0
 COLUMN_MM = (RIGHT - LEFT - GAP_MM) / COLUMNS
@@ -161,6 +161,15 @@ def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> N
         x += width + plan.saw_mm * scale
 
 
+def step_picture_mm(book: Book) -> tuple[float, float]:
+    """Give how wide and high the picture of a step is."""
+    return COLUMN_MM, _row_mm(book) - WORDS_MM
+
+
+def _row_mm(book: Book) -> float:
+    return float(book.high - HEAD_MM) / ROWS
+
+
 def assembly_chapter(work: Work) -> None:
     """Write the steps in which the box goes together, each with its picture and what to check."""
     book, plan = work.book, work.whole
@@ -170,8 +179,8 @@ def assembly_chapter(work: Work) -> None:
         book.paragraph(LEFT, book.begin(title, share=30), words, 8, width=RIGHT - LEFT)
         return
     pictures = work.pictures
-    row = (book.high - HEAD_MM) / ROWS
-    drawn = pictures.in_order(plan.steps, (COLUMN_MM, row - WORDS_MM))
+    row = _row_mm(book)
+    drawn = pictures.in_order(plan.steps, step_picture_mm(book))
     for number, (step, picture) in enumerate(zip(plan.steps, drawn, strict=True)):
         place = number % (COLUMNS * ROWS)
         if not place:

@@ -31,6 +31,7 @@ __all__ = [
     "HAIR",
     "INK",
     "LEFT",
+    "LETTERED",
     "LINE",
     "RIGHT",
     "RUN",
@@ -54,6 +55,8 @@ ARROW_LINE, HEAD_MM = 0.3, 1.8
 """How heavy an arrow's line is, and how long its head, mm."""
 NUMBERS = "contents-numbers"
 """The form that they are drawn in, a name of the PDF: no spaces."""
+LETTERS, LETTERED, LETTERS_MM = "letters", "shafts by letter", 44.0
+"""What tells at the foot where letters are drawn: its form, what is marked there, its room."""
 LINE = 0.46
 """From line to line, mm for a point of size."""
 HEAD_GAP_MM = 5.2
@@ -358,6 +361,15 @@ class Book(Page):
             self.text(RIGHT - 2, y, str(self.starts.get(key, "–")), 9, align="right")
         self.canvas.endForm()
 
+    def _say_where_letters_are(self) -> None:
+        """Fill in at the foot of all pages where the shafts are drawn by their letters."""
+        self.canvas.beginForm(LETTERS)
+        number = self.starts.get(LETTERED, self.starts.get("layers"))
+        if number is not None:
+            words = say("publish.shafts-by-letter", page=number)
+            self.text(RIGHT - 8, self.high - 9, words, 6.5, color=SOFT, align="right")
+        self.canvas.endForm()
+
     def begin(self, heading: str, *, share: float = 0.0) -> float:
         """Begin a page with a heading, and give where its body begins.
 
@@ -402,7 +414,8 @@ class Book(Page):
             isoformat=self.day.isoformat(),
             version_2=__version__,
         )
-        self.text(LEFT, self.high - 9, words, 6.5, color=SOFT, width=RIGHT - LEFT - 16)
+        self.text(LEFT, self.high - 9, words, 6.5, color=SOFT, width=RIGHT - LEFT - 16 - LETTERS_MM)
+        self.canvas.doForm(LETTERS)
         self.text(RIGHT, self.high - 9, str(self.number), 8, color=SOFT, align="right")
         self.low = low  # the foot is not what the page is filled with
 
@@ -473,6 +486,7 @@ class Book(Page):
                 width=RIGHT - LEFT,
             )
         self._number_entries()
+        self._say_where_letters_are()
         return self.finish()
 
 

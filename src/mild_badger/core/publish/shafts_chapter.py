@@ -9,7 +9,7 @@ from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.publish.figures import scale_to_fit
-from mild_badger.core.publish.page import LEFT, RIGHT, SOFT
+from mild_badger.core.publish.page import LEFT, LETTERED, RIGHT, SOFT
 from mild_badger.core.publish.work import SCALES, Work, describe_scale
 from mild_badger.core.structure.developed import DevelopedSection, SectionPart, developed_section
 from mild_badger.core.structure.names import describe_shaft, shaft_letter
@@ -53,6 +53,7 @@ def shafts_chapter(work: Work) -> None:
     y = book.paragraph(LEFT, y - 1.5, words, 7, width=RIGHT - LEFT, color=SOFT)
     book.figure(figure, (LEFT, y), size, scale)
     y = book.begin(say("publish.shafts"), share=80)
+    book.starts[LETTERED] = book.number
     y = book.paragraph(LEFT, y, describe_stack(vehicle, stack), 8, width=RIGHT - LEFT) + 4
     parts = {name: [p for p in section.parts if p.shaft == name] for name in stack.rods}
     cuts = shaft_cuts(vehicle, stack)

@@ -7,6 +7,7 @@ from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.labels import Box, LabelAsk, place_labels
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
+from mild_badger.core.publish.dimensions import dimensioned
 from mild_badger.core.publish.figures import scale_to_fit
 from mild_badger.core.publish.page import LEFT, RIGHT, SOFT
 from mild_badger.core.publish.work import SCALES, Work, describe_scale
@@ -30,6 +31,8 @@ LEAST_MM, ROUND_MM = 70.0, 45.0
 """How high a drawing is at the least, and what a page has for drawing, table and strip."""
 ASIDE_MM, CORNER_MM = 0.7, 5.0
 """How far names stand off, and how long the mark of the corner is that all is measured from."""
+CROSS_MM, HAIR_MM, DIMENSIONS_MM = 1.2, 0.4, (12.0, 7.0)
+"""Half a hole's cross, an edge, and the room that dimensions take beside and above a wall."""
 FREE_MM = 1.4
 """How far inside its own line a free gear's second one lies."""
 HOLES = {
@@ -196,19 +199,28 @@ def _walls_outline(figure: Figure, parts: Parts) -> None:
 
 
 def _drawn(
-    work: Work, figure: Figure, tags: Sequence[Tag], y: float, rows: int, *, widest_mm: float
+    work: Work,
+    figure: Figure,
+    tags: Sequence[Tag],
+    y: float,
+    rows: int,
+    *,
+    widest_mm: float,
+    sheet: WallSheet | None = None,
 ) -> float:
     """Draw a sheet as large as its table leaves room for, with its names; give where it ends.
 
-    Names keep clear of shafts or holes of up to ``widest_mm``.
+    Names keep clear of shafts or holes of up to ``widest_mm``, and of the edges of a wall, which is
+    dimensioned too.
     """
     book = work.book
+    beside, round_mm = DIMENSIONS_MM if sheet is not None else (0.0, 0.0)
     high: float = max(book.high - ROUND_MM - ROW_MM * (rows + 2) - STRIP_MM - GAP_MM, LEAST_MM)
-    size = (RIGHT - LEFT, high)
+    size = (RIGHT - LEFT - 2 * beside, high - 2 * round_mm)
     scale = scale_to_fit(figure, size)
     scale = next((known for known in SCALES if known <= scale + 1e-9), scale)
     left, low, right, top = figure.box()
-    high = min(high, (top - low) * scale + 4)
+    high = min(high, (top - low) * scale + 4 + 2 * round_mm)
     words = say("publish.seen-from-the-input-end-scale", scale=describe_scale(scale))
     book.text(LEFT, y - 1.5, words, 7, color=SOFT)
     book.figure(figure, (LEFT, y), (RIGHT - LEFT, high), scale)
@@ -221,8 +233,26 @@ def _drawn(
         )
 
     room = Box(LEFT, y, RIGHT, y + high)
-    _tagged(work, tags, on_page, room, widest_mm / 2 * scale + ASIDE_MM)
+    edges: tuple[Box, ...] = ()
+    if sheet is not None:
+        reach = sheet.wall.reach_mm
+        one, other = on_page((reach[0], reach[3])), on_page((reach[2], reach[1]))
+        edges = _edges(Box(*one, *other))
+        dimensioned(book, sheet, on_page)
+    near = widest_mm / 2 * scale + ASIDE_MM
+    _tagged(work, tags, on_page, room, edges=edges, near_mm=near)
     return y + high
+
+
+def _edges(box: Box) -> tuple[Box, ...]:
+    """Give what names keep clear of round a wall: its edges and what is beyond them."""
+    far = max(DIMENSIONS_MM)
+    return (
+        Box(box.left - far, box.top - far, box.left + HAIR_MM, box.bottom + far),
+        Box(box.right - HAIR_MM, box.top - far, box.right + far, box.bottom + far),
+        Box(box.left - far, box.top - far, box.right + far, box.top + HAIR_MM),
+        Box(box.left - far, box.bottom - HAIR_MM, box.right + far, box.bottom + far),
+    )
 
 
 def _tagged(
@@ -230,6 +260,8 @@ def _tagged(
     tags: Sequence[Tag],
     on_page: Callable[[tuple[float, float]], tuple[float, float]],
     room: Box,
+    *,
+    edges: Sequence[Box],
     near_mm: float,
 ) -> None:
     book, line = work.book, TAG_PT * TAG_LINE
@@ -237,7 +269,8 @@ def _tagged(
         LabelAsk(on_page(at), (book.width_of(words, "Text", TAG_PT) + 0.8, line), near_mm)
         for at, words in tags
     ]
-    for (_, words), ask, label in zip(tags, asks, place_labels(asks, room, line=line), strict=True):
+    placed = place_labels(asks, room, edges, line=line)
+    for (_, words), ask, label in zip(tags, asks, placed, strict=True):
         if label is not None and words:
             place = label.box.left, label.box.top
             book.tag(place, ask.size, words, TAG_PT, ask.anchor if label.led else None)
@@ -294,6 +327,8 @@ def _wall(work: Work, parts: Parts, sheet: WallSheet, called: str) -> None:
             dashed=hole.kind == "access",
         )
         tags.append((at, _named(work, hole.name)))
+        for across, up in ((CROSS_MM, 0.0), (0.0, CROSS_MM)):
+            figure.line("soft", (at[0] - across, at[1] - up), (at[0] + across, at[1] + up))
     in_rows = any(hole.row for hole in sheet.holes)
     rows = [
         (
@@ -314,7 +349,7 @@ def _wall(work: Work, parts: Parts, sheet: WallSheet, called: str) -> None:
         for hole in sheet.holes
     ]
     wide = max((hole.diameter_mm for hole in sheet.holes), default=0.0)
-    y = _drawn(work, figure, tags, y + 4, len(rows) + 1, widest_mm=wide)
+    y = _drawn(work, figure, tags, y + 4, len(rows) + 1, widest_mm=wide, sheet=sheet)
     columns = [
         (say("publish.hole"), LEFT, "left"),
         (say("publish.for"), 34, "left"),

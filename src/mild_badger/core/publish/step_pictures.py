@@ -4,7 +4,6 @@ The same parts, tints and ink as on screen, 300 dots to the inch; from where mos
 seen.
 """
 
-from collections import deque
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
@@ -25,9 +24,10 @@ from mild_badger.core.workshop.ways_out import BACK, FRONT
 __all__ = ["StepPicture", "StepPictures"]
 
 MM_PX = DPI / 25.4
-WORKERS, AHEAD, SPREAD = 2, 4, 1.4
+WORKERS, SPREAD = 2, 1.4
 ENDS = {BACK: True, FRONT: False}
 """Whether what comes by a way is seen from the output end; from the side it may be either."""
+Size = tuple[float, float]
 Spot = tuple[float, float]
 """To the right and down on the picture, mm."""
 
@@ -40,15 +40,20 @@ class StepPicture:
     """
 
     image: PackedPicture
-    size_mm: tuple[float, float]
+    size_mm: Size
     ways: Mapping[str, tuple[Spot, Spot]]
 
 
 class StepPictures:
-    """Draws the steps of a plan; shapes are made once for all of them."""
+    """Draws the steps of a plan; shapes are made once for all of them.
+
+    Used in a ``with``: what was begun ends there.
+    """
 
     def __init__(self, plan: AssemblyPlan) -> None:
         self.plan = plan
+        self._pool: ThreadPoolExecutor | None = None
+        self._begun: dict[tuple[int, Size], Future[StepPicture]] = {}
 
     @cached_property
     def _scene(self) -> Scene:
@@ -63,26 +68,28 @@ class StepPictures:
     def _owner(self) -> Ints:
         return np.repeat(np.arange(len(self.plan.parts)), np.diff(self._scene.starts))
 
-    def in_order(
-        self, steps: Sequence[Build], size_mm: tuple[float, float]
-    ) -> Iterator[StepPicture]:
-        """Draw steps one after another, a few ahead on a second core.
-
-        What is drawn ahead is given up where nobody takes it.
-        """
+    def begin(self, steps: Sequence[Build], size_mm: Size) -> None:
+        """Draw steps from now on, beside whatever else is done until they are asked for."""
         _ = self._still, self._owner  # what all of them share is made once
-        with ThreadPoolExecutor(WORKERS) as pool:
-            ahead: deque[Future[StepPicture]] = deque()
-            try:
-                for number in range(len(steps) + AHEAD):
-                    if number < len(steps):
-                        ahead.append(pool.submit(self.step, steps[number], size_mm))
-                    if number >= AHEAD:
-                        yield ahead.popleft().result()
-            finally:
-                pool.shutdown(cancel_futures=True)
+        self._pool = self._pool or ThreadPoolExecutor(WORKERS)
+        for step in steps:
+            self._begun[step.number, size_mm] = self._pool.submit(self.step, step, size_mm)
 
-    def step(self, step: Build, size_mm: tuple[float, float]) -> StepPicture:
+    def in_order(self, steps: Sequence[Build], size_mm: Size) -> Iterator[StepPicture]:
+        """Give the pictures of steps one after another; those not begun are begun now."""
+        self.begin([s for s in steps if (s.number, size_mm) not in self._begun], size_mm)
+        for step in steps:
+            yield self._begun.pop((step.number, size_mm)).result()
+
+    def __enter__(self) -> "StepPictures":
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        """Give up what was begun and nobody took."""
+        if self._pool is not None:
+            self._pool.shutdown(cancel_futures=True)
+
+    def step(self, step: Build, size_mm: Size) -> StepPicture:
         """Draw what is there before a step, and what comes held off before its way in.
 
         For a step without parts its box as it then stands.
@@ -95,12 +102,12 @@ class StepPictures:
         ]
         return self._drawn(step.box, there, moves, size_mm, looks=looks)
 
-    def whole(self, box: str, size_mm: tuple[float, float]) -> StepPicture:
+    def whole(self, box: str, size_mm: Size) -> StepPicture:
         """Draw one box as it stands finished."""
         keys = {part.key for part in self.plan.box(box)}
         return self._drawn(box, keys, {}, size_mm)
 
-    def apart(self, box: str, size_mm: tuple[float, float]) -> StepPicture:
+    def apart(self, box: str, size_mm: Size) -> StepPicture:
         """Draw all parts of one box, drawn apart along their ways."""
         moves = apart_moves(self.plan, self.plan.parts, SPREAD)
         keys = {part.key for part in self.plan.box(box)}
@@ -111,7 +118,7 @@ class StepPictures:
         box: str,
         there: Collection[str],
         moves: Mapping[str, tuple[float, float, float]],
-        size_mm: tuple[float, float],
+        size_mm: Size,
         *,
         looks: Sequence[tuple[float, float]] = LOOKS,
         off: Floats | None = None,

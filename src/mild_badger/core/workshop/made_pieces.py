@@ -94,6 +94,8 @@ def _beside(vehicle: Vehicle, part: Component) -> bool:
     """Whether a part is of a box whose walls, forks and brackets no other list draws."""
     if part.name:  # a mechanism's bearings are bought
         return False
+    if part.kind == "sleeve":  # between sliding gears; those with dogs are drawn ring by ring
+        return vehicle.box.slides and not part.box
     if part.kind == "post":
         return bool(part.box) or not _brackets(vehicle)
     if part.kind == "wall":

@@ -23,7 +23,7 @@ __all__ = ["NestedSheet", "PaperTemplate", "alike", "nested_sheets", "paper_temp
 CAPTION_MM, LINE_MM, LETTER = 2.2, 3.4, 0.68
 """How high a caption's letters are, from line to line, and how wide a letter is by its height."""
 GAP_MM, HEAD_MM, GRAIN_MM, LEAST_WIDE_MM = 4.0, 8.0, 12.0, 44.0
-SAME_MM = 0.02
+SAME_MM, MOST_NAMED = 0.02, 5
 MOST_CORNERS = 240
 """Outlines of more corners, gears, are never held against each other."""
 ORDER = ("trial piece", "board part", "turned", "in its place")
@@ -245,7 +245,13 @@ def _title(vehicle: Vehicle, there: list[PaperTemplate], number: int) -> str:
     what = say("workshop.turned-parts") if "turned" in kinds else say("workshop.instead")
     if not kinds or "board part" in kinds:
         thicks = sorted({_thick(one) for one in there})
-        listed = ", ".join(in_mm(thick, 2) for thick in thicks)
+        listed = (
+            ", ".join(in_mm(thick, 2) for thick in thicks)
+            if len(thicks) <= MOST_NAMED
+            else say(
+                "workshop.from-thin-to-thick", thin=in_mm(thicks[0], 2), thick=in_mm(thicks[-1], 2)
+            )
+        )
         what = say("workshop.material-so-thick", material=_made_of(vehicle), thick=listed)
     return say("workshop.templates-sheet", what=what, number=number)
 

@@ -75,7 +75,10 @@ UNCOUNTED = (
     "other",
 )
 """Kinds of parts in space that the list of parts does not count, in the order of building."""
-BOUGHT = frozenset({"motor", "battery", "switch", "controller", "other"})
+BOUGHT = frozenset(
+    {"motor", "battery", "switch", "controller", "other", "bearing", "worm", "worm wheel"}
+)
+"""Kinds that no shop of boards and rods makes."""
 KINDS: dict[str, tuple[str, ...]] = {
     "gear": ("fixed", "free"),
     "sleeve": ("sleeve",),
@@ -185,7 +188,7 @@ def _uncounted(vehicle: Vehicle) -> Iterator[PartLine]:
 
 def _source(vehicle: Vehicle, part: PartLine) -> Source:
     kind, kit = part.key[0], vehicle.kit
-    if kind in BOUGHT or kind == "bearing":
+    if kind in BOUGHT and (part.made or kind == "bearing"):
         return "bought"
     if not part.made:
         return "from the kit"
