@@ -10,6 +10,7 @@ from examples import example_vehicle
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.message import say
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.words import word
 from telling import tells
 
@@ -148,3 +149,28 @@ def test_without_a_place_both_pages_say_what_to_do(qtbot: QtBot, window: Window)
         turn_to(qtbot, tab, page)
         assert tells(shown.accessibleDescription(), code)
         shown.grab()
+
+
+def test_a_part_made_and_then_drawn_otherwise_is_to_be_made_anew(
+    qtbot: QtBot, tab: WorkshopTab
+) -> None:
+    page, session = tab.apart_page, tab.session
+    turn_to(qtbot, tab, 4)
+    rows = [page.table.text_at(n, 0) for n in range(page.table.rowCount())]
+    row = rows.index(word("back wall"))
+    page.table.setCurrentCell(row, 0)
+    page.state.setCurrentIndex(page.state.findData("made"))
+    page.state.activated.emit(page.state.currentIndex())
+    assert page.table.text_at(row, 1) == word("made")
+    session.do(Edit.one("thicker", ("frame", "wall_mm"), 9.0))
+    assert page.table.text_at(row, 1) == say("tab-workshop.to-remake")
+    turn_to(qtbot, tab, 0)
+    parts = tab.parts_page.table
+    names = [parts.text_at(n, 0) for n in range(parts.rowCount())]
+    wall = next(n for n, name in enumerate(names) if "wall, 9" in name)
+    assert parts.text_at(wall, 6) == say("workshop.count-to-remake", count=1)
+    item = parts.item(wall, 0)
+    assert item is not None
+    assert not item.icon().isNull()  # its small picture
+    session.undo_stack.undo()
+    assert parts.text_at(wall, 6) == say("workshop.count-made", count=1)

@@ -25,7 +25,7 @@ from mild_badger.core.trial.record_reading import take_reading
 from mild_badger.core.trial.rig import RigRun, SlotDisc, parse_fault, pulses
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.workshop.assembly import tick_step
+from mild_badger.core.workshop.states import tick_step
 
 __all__ = ["take_shots"]
 

@@ -19,6 +19,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import assembly_findings
 from mild_badger.core.workshop.findings import stock_findings
 from mild_badger.core.workshop.parts import PartLine
+from mild_badger.core.workshop.states import state_findings
 
 __all__ = ["housing_ratios", "review", "review_road", "worst_first"]
 
@@ -45,6 +46,7 @@ def review(
         *wheel_findings(vehicle),
         *(f for mechanism in MECHANISMS for f in mechanism.findings(vehicle)),
         *assembly_findings(vehicle),
+        *state_findings(vehicle),
         *log_findings(vehicle),
         *(advice(vehicle, gears) if vehicle.box.geared else ()),
     ]

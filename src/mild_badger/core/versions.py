@@ -15,6 +15,7 @@ from mild_badger.core.performance.pull import pulls
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Version
+from mild_badger.core.workshop.states import part_marks
 
 __all__ = [
     "ComparedFigure",
@@ -76,7 +77,11 @@ def save_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit
         raise InputError(say("versions.there-is-a-version-already-take-another-name", name=name))
     data = vehicle.model_dump(mode="json", exclude={"versions"})
     identity = VersionId(vehicle.new_id(name, (version.id for version in vehicle.versions)))
-    kept = Version(id=identity, name=name, date=date, note=note, data=data)
+    begun = {state.key for state in vehicle.assembly.states}
+    shapes = (
+        {key: mark for key, mark in part_marks(vehicle).items() if key in begun} if begun else {}
+    )
+    kept = Version(id=identity, name=name, date=date, note=note, data=data, shapes=shapes)
     return Edit(
         say("versions.keep-version", name=name), (Change(("versions",), (*vehicle.versions, kept)),)
     )

@@ -28,13 +28,10 @@ from mild_badger.core.workshop.assembly import (
     assembly_findings,
     assembly_plan,
     mark_joint,
-    mark_states,
-    state_of,
-    step_done,
-    tick_step,
 )
 from mild_badger.core.workshop.further_steps import vehicle_steps
 from mild_badger.core.workshop.joints import joint_of
+from mild_badger.core.workshop.states import mark_states, state_of, step_done, tick_step
 from mild_badger.core.workshop.taking_apart import take_apart
 from strategies import placed_demo
 from telling import tells

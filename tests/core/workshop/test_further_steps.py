@@ -14,9 +14,10 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.equipment import EquipmentKind
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.assembly import AssemblyPlan, assembly_plan, step_done, tick_step
+from mild_badger.core.workshop.assembly import AssemblyPlan, assembly_plan
 from mild_badger.core.workshop.checks import meshes_made
 from mild_badger.core.workshop.further_steps import CHASSIS, LINE, MOTORS, vehicle_steps
+from mild_badger.core.workshop.states import step_done, tick_step
 from mild_badger.core.workshop.step_words import part_name, part_tag
 
 BUS, TRACTOR, TRUCK = "larkholm-mail-bus", "larkholm-timber-tractor", "larkholm-crane-truck"

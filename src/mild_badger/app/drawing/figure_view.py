@@ -1,7 +1,7 @@
 """A picture of core's shapes on the screen, as large as its place allows."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPolygonF
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
@@ -11,7 +11,7 @@ from mild_badger.app.theme.tokens import Tokens
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.workshop.figure import Figure, Mark, Role
 
-__all__ = ["FigureView"]
+__all__ = ["FigureView", "figure_icon"]
 
 EDGE_PX = 18.0
 
@@ -49,7 +49,7 @@ class FigureView(Canvas):
             return QPointF(dx + x * scale, dy - y * scale)
 
         for mark in figure.marks:
-            self._mark(painter, mark, [at(*point) for point in mark.points], scale)
+            _mark(painter, self.theme.tokens, mark, [at(*p) for p in mark.points], scale)
         painter.setFont(text_font("small"))
         for words in figure.words:
             painter.setPen(_line(self.theme.tokens, words.role))
@@ -58,19 +58,42 @@ class FigureView(Canvas):
             shift = {"left": 0.0, "centre": wide / 2, "right": float(wide)}[words.align]
             painter.drawText(QPointF(place.x() - shift, place.y()), words.text)
 
-    def _mark(self, painter: QPainter, mark: Mark, points: list[QPointF], scale: float) -> None:
-        tokens = self.theme.tokens
-        fill = _fill(tokens, mark.role)
-        width = 1.8 if mark.heavy else 1.3 if mark.role == "now" else 0.8
-        line = pen(_line(tokens, mark.role), width, dashed=mark.dashed)
-        painter.setPen(Qt.PenStyle.NoPen if mark.bare else line)
-        painter.setBrush(fill if fill is not None else QColor(0, 0, 0, 0))
-        if mark.radius:
-            painter.drawEllipse(points[0], mark.radius * scale, mark.radius * scale)
-        elif mark.closed:
-            painter.drawPolygon(QPolygonF(points))
-        else:
-            painter.drawPolyline(QPolygonF(points))
+
+def figure_icon(figure: Figure, tokens: Tokens, size: QSize, ratio: float) -> QIcon:
+    """Draw a figure as a small picture, as large as it has room."""
+    image = QPixmap(size * ratio)
+    image.setDevicePixelRatio(ratio)
+    image.fill(Qt.GlobalColor.transparent)
+    left, low, right, high = figure.box()
+    room = size - QSize(2, 2)
+    scale = min(room.width() / max(right - left, 1e-6), room.height() / max(high - low, 1e-6))
+    x, y = size.width() / 2, size.height() / 2
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for mark in figure.marks:
+        points = [
+            QPointF(x + (a - (left + right) / 2) * scale, y - (b - (low + high) / 2) * scale)
+            for a, b in mark.points
+        ]
+        _mark(painter, tokens, mark, points, scale)
+    painter.end()
+    return QIcon(image)
+
+
+def _mark(
+    painter: QPainter, tokens: Tokens, mark: Mark, points: list[QPointF], scale: float
+) -> None:
+    fill = _fill(tokens, mark.role)
+    width = 1.8 if mark.heavy else 1.3 if mark.role == "now" else 0.8
+    line = pen(_line(tokens, mark.role), width, dashed=mark.dashed)
+    painter.setPen(Qt.PenStyle.NoPen if mark.bare else line)
+    painter.setBrush(fill if fill is not None else QColor(0, 0, 0, 0))
+    if mark.radius:
+        painter.drawEllipse(points[0], mark.radius * scale, mark.radius * scale)
+    elif mark.closed:
+        painter.drawPolygon(QPolygonF(points))
+    else:
+        painter.drawPolyline(QPolygonF(points))
 
 
 def _line(tokens: Tokens, role: Role) -> QColor:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QBrush, QColor
+from PyQt6.QtGui import QBrush, QColor, QIcon
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
 
 from mild_badger.app.shown import shown
@@ -14,7 +14,7 @@ __all__ = ["Cell", "Table"]
 
 @dataclass(frozen=True)
 class Cell:
-    """What one place of a table shows; ``checked`` None is no check box."""
+    """What one place of a table shows; ``checked`` None is no check box, nor ``icon`` a picture."""
 
     text: str
     right: bool = False
@@ -23,6 +23,7 @@ class Cell:
     color: QColor | None = None
     checked: bool | None = None
     tip: str = ""
+    icon: QIcon | None = None
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "text", shown(self.text))
@@ -119,6 +120,7 @@ def _fill(item: QTableWidgetItem, cell: Cell) -> None:
         item.setData(Qt.ItemDataRole.CheckStateRole, None)
     item.setFlags(flags)
     item.setText(cell.text)
+    item.setIcon(cell.icon or QIcon())
     across = Qt.AlignmentFlag.AlignRight if cell.right else Qt.AlignmentFlag.AlignLeft
     item.setTextAlignment(across | Qt.AlignmentFlag.AlignVCenter)
     item.setToolTip(shown(cell.tip))

@@ -16,7 +16,6 @@ from mild_badger.core.words import capitalized
 from mild_badger.core.workshop.assembly import (
     Build,
     assembly_findings,
-    step_done,
 )
 from mild_badger.core.workshop.boards import (
     BoardPlan,
@@ -26,6 +25,7 @@ from mild_badger.core.workshop.boards import (
 )
 from mild_badger.core.workshop.checks import describe_check, meshes_made
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
+from mild_badger.core.workshop.states import step_done
 from mild_badger.core.workshop.step_words import part_tag
 
 __all__ = ["assembly_chapter", "cuts_chapter", "step_picture_mm"]

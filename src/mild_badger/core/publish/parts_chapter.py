@@ -2,25 +2,31 @@
 
 from mild_badger.core.components.component import Component
 from mild_badger.core.message import say
-from mild_badger.core.publish.page import HAIR, INK, LEFT, RIGHT, SOFT, Book
+from mild_badger.core.publish.figures import scale_to_fit
+from mild_badger.core.publish.page import LEFT, RIGHT, SOFT, Book
 from mild_badger.core.publish.work import Work
 from mild_badger.core.words import capitalized, signed, word
+from mild_badger.core.workshop.part_figure import part_figure
 from mild_badger.core.workshop.parts import describe_cost
 from mild_badger.core.workshop.shopping import ShopLine, shopping
+from mild_badger.core.workshop.states import describe_progress, progress_of, superseded
 
 __all__ = ["parts_chapter"]
 
-ROW_MM, PICTURE_MM, NAME, NEEDED, STOCK, SHORT, LETTERS, SOURCE = (
+ROW_MM, PICTURE_MM, NAME, NEEDED, STOCK, SHORT, LETTERS, SOURCE, STATE = (
     5.6,
     (11.0, 4.6),
     LEFT + 14,
-    LEFT + 84,
+    LEFT + 74,
+    LEFT + 87,
     LEFT + 98,
-    LEFT + 110,
-    LEFT + 115,
-    LEFT + 157,
+    LEFT + 102,
+    LEFT + 136,
+    LEFT + 154,
 )
 """How high a row is, how large its picture, and where each column begins."""
+LARGEST = 4.0
+"""Of the scales of a small picture."""
 
 
 def parts_chapter(work: Work) -> None:
@@ -28,12 +34,14 @@ def parts_chapter(work: Work) -> None:
     book = work.book
     y = book.begin(say("publish.parts"), share=40)
     lines = shopping(work.vehicle)
+    remade = {one.key: one for one in superseded(work.vehicle)}
     group = ""
     for line in lines:
         if line.group != group:
             group = line.group
             y = _heads(book, book.room(y + 3, 4 * ROW_MM), group)
-        y = _row(book, line, y)
+        done = describe_progress(progress_of(work.vehicle, line.keys, remade))
+        y = _row(book, line, done, y)
     _totals(work, lines, y + 2)
 
 
@@ -45,18 +53,20 @@ def _heads(book: Book, y: float, group: str) -> float:
         (SHORT, say("publish.short-of"), "right"),
         (LETTERS, say("publish.on-shafts"), "left"),
         (SOURCE, say("publish.source"), "left"),
+        (STATE, say("publish.how-far-it-is"), "left"),
     ):
         book.text(x, y, words, 6.5, color=SOFT, align=align)
     book.line(LEFT, y + 1.4, RIGHT, y + 1.4, width=0.1)
     return y + ROW_MM
 
 
-def _row(book: Book, line: ShopLine, y: float) -> float:
-    """Write a line, over as many as its name and letters take; give where the next begins."""
+def _row(book: Book, line: ShopLine, done: str, y: float) -> float:
+    """Write a line, over as many as its words take; give where the next begins."""
     part = line.part
     name = book.parted(part.name, 7.5, NEEDED - 9 - NAME)
     letters = book.parted(", ".join(line.letters), 7, SOURCE - LETTERS - 2)
-    more = (max(len(name), len(letters)) - 1) * 3.4
+    state = book.parted(done, 7, RIGHT - STATE)
+    more = (max(len(name), len(letters), len(state)) - 1) * 3.4
     y = book.room(y, ROW_MM + more)
     if line.sample is not None:
         _picture(book, line.sample, (LEFT, y - 3.4))
@@ -69,41 +79,16 @@ def _row(book: Book, line: ShopLine, y: float) -> float:
     for number, words in enumerate(letters):
         book.text(LETTERS, y + 3.4 * number, words, 7)
     book.text(SOURCE, y, word(line.source), 7)
+    for number, words in enumerate(state):
+        book.text(STATE, y + 3.4 * number, words, 7)
     return y + ROW_MM + more
 
 
 def _picture(book: Book, part: Component, at: tuple[float, float]) -> None:
-    """Draw a part small: its outline where it is wider than long, else from its side."""
-    xs = [x for prism in part.solid for o in prism.outlines for x, _ in o]
-    ys = [y for prism in part.solid for o in prism.outlines for _, y in o]
-    wide, high = max(xs) - min(xs), max(ys) - min(ys)
-    start = min(prism.from_mm for prism in part.solid)
-    long = max(prism.to_mm for prism in part.solid) - start
-    if long > 1.5 * max(wide, high):
-        scale = min(PICTURE_MM[0] / long, PICTURE_MM[1] / max(wide, high))
-        for prism in part.solid:
-            half = max(abs(y) for o in prism.outlines for _, y in o) * scale
-            book.box(
-                at[0] + (prism.from_mm - start) * scale,
-                at[1] + PICTURE_MM[1] / 2 - half,
-                (prism.to_mm - prism.from_mm) * scale,
-                max(2 * half, 0.3),
-                INK,
-            )
-        return
-    scale = min(PICTURE_MM[0] / max(wide, 1e-6), PICTURE_MM[1] / max(high, 1e-6))
-    rings = [(o, INK) for prism in part.solid for o in prism.outlines]
-    rings += [(o, HAIR) for prism in part.solid for o in prism.holes]
-    for ring, color in rings:
-        points = [
-            (at[0] + (x - min(xs)) * scale, at[1] + (max(ys) - y) * scale)
-            for x, y in ring[:: max(len(ring) // MOST_CORNERS, 1)]
-        ]
-        book.outline(points, color)
-
-
-MOST_CORNERS = 320
-"""Of a small picture: more are not seen."""
+    """Draw a part small."""
+    figure = part_figure(part)
+    scale = scale_to_fit(figure, PICTURE_MM, most=LARGEST)
+    book.figure(figure, at, PICTURE_MM, scale)
 
 
 def _totals(work: Work, lines: tuple[ShopLine, ...], y: float) -> None:

@@ -8,6 +8,7 @@ from mild_badger.core.ratios.train import train_text
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.words import signed
 from mild_badger.core.workshop.shopping import shopping
+from mild_badger.core.workshop.states import progress_of, superseded
 
 __all__ = ["gears_csv", "parts_csv"]
 
@@ -60,11 +61,14 @@ def gears_csv(evaluation: Evaluation) -> str:
 def parts_csv(evaluation: Evaluation) -> str:
     """Write one line a kind of part, group by group: needed against stock, and where it is from.
 
-    ``letters`` are the shafts on which it sits, ``packs`` how many are to be bought.
+    ``letters`` are the shafts on which it sits, ``packs`` how many are to be bought; the last ones
+    say how many are so far, and which version asks for those that are superseded.
     """
     rows = []
+    remade = {one.key: one for one in superseded(evaluation.vehicle)}
     for line in shopping(evaluation.vehicle):
         part = line.part
+        done = progress_of(evaluation.vehicle, line.keys, remade)
         rows.append(
             (
                 line.group,
@@ -80,6 +84,11 @@ def parts_csv(evaluation: Evaluation) -> str:
                 line.source,
                 " ".join(line.letters),
                 "; ".join(part.used_by),
+                done.drawn,
+                done.made,
+                done.fitted,
+                done.remake,
+                "; ".join(done.revisions),
             )
         )
     header = (
@@ -96,6 +105,11 @@ def parts_csv(evaluation: Evaluation) -> str:
         "source",
         "letters",
         "used_by",
+        "drawn",
+        "made",
+        "fitted",
+        "superseded",
+        "revision",
     )
     return csv_text(header, rows, evaluation.vehicle.shown_in)
 

@@ -17,10 +17,11 @@ Key = Annotated[str, Field(min_length=1, max_length=120)]
 
 
 class PartState(DocumentNode):
-    """How far one part is."""
+    """How far one part is; ``shape`` marks the shape it had when that was noted."""
 
     key: Key
     state: State
+    shape: Annotated[str, Field(max_length=40)] = ""
 
 
 class Joint(DocumentNode):

@@ -56,13 +56,17 @@ class Segment(DocumentNode):
 
 
 class Version(Identified):
-    """A named state of the vehicle, kept in its file; ``data`` is that vehicle without versions."""
+    """A named state of the vehicle, kept in its file; ``data`` is that vehicle without versions.
+
+    ``shapes`` marks how it draws the parts that were begun, by their keys.
+    """
 
     id: Held[VersionId] = VersionId("")
     name: ShortName
     date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
     note: Annotated[str, Field(max_length=2000)] = ""
     data: dict[str, Any]
+    shapes: dict[str, str] = Field(default_factory=dict)
 
     def __hash__(self) -> int:
         """Hash by what tells versions apart; their data is a tree."""

@@ -22,8 +22,6 @@ from mild_badger.core.vehicle.assembly import (
     Assembly,
     Joint,
     JointKind,
-    PartState,
-    State,
 )
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -48,10 +46,6 @@ __all__ = [
     "assembly_findings",
     "assembly_plan",
     "mark_joint",
-    "mark_states",
-    "state_of",
-    "step_done",
-    "tick_step",
 ]
 
 FROM = {
@@ -375,47 +369,6 @@ def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
             unit="parts",
         ),
     )
-
-
-def state_of(vehicle: Vehicle, key: str) -> State | None:
-    """Say how far a part is; None where it is not begun."""
-    return next((s.state for s in vehicle.assembly.states if s.key == key), None)
-
-
-def mark_states(vehicle: Vehicle, keys: Iterable[str], state: State | None) -> Edit:
-    """Note how far parts are."""
-    wanted = dict.fromkeys(keys)
-    kept = [s for s in vehicle.assembly.states if s.key not in wanted]
-    if state is not None:
-        kept += [PartState(key=key, state=state) for key in wanted]
-    return Edit.one(
-        say("workshop.mark-as", state=state or say("workshop.not-begun")),
-        ("assembly", "states"),
-        kept,
-    )
-
-
-def tick_step(vehicle: Vehicle, step: Build, done: bool) -> Edit:
-    """Tick a step off: its parts are fitted then, else made."""
-    if step.keys:
-        edit = mark_states(vehicle, step.keys, "fitted" if done else "made")
-        return Edit(
-            say(
-                "workshop.step",
-                value=say("workshop.tick-off") if done else say("workshop.take-back"),
-                number=step.number,
-            ),
-            edit.changes,
-        )
-    ticks = [t for t in vehicle.assembly.ticks if t != step.key] + [step.key] * done
-    return Edit.one(say("workshop.tick-step", number=step.number), ("assembly", "ticks"), ticks)
-
-
-def step_done(vehicle: Vehicle, step: Build) -> bool:
-    """Tell whether a step is done: all its parts are fitted."""
-    if not step.keys:
-        return step.key in vehicle.assembly.ticks
-    return all(state_of(vehicle, key) == "fitted" for key in step.keys)
 
 
 def mark_joint(vehicle: Vehicle, key: str, kind: JointKind | None, note: str = "") -> Edit:

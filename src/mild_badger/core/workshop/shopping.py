@@ -4,7 +4,7 @@ What the list of parts counts, and beside it what else stands in space: wheels, 
 """
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -19,6 +19,7 @@ from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import word
 from mild_badger.core.workshop.cutlist import ROUND, long_mm
+from mild_badger.core.workshop.further_steps import vehicle_steps
 from mild_badger.core.workshop.made_pieces import standing_parts
 from mild_badger.core.workshop.parts import PartLine, noted_price, parts_needed
 
@@ -95,7 +96,8 @@ class ShopLine:
     """A line of the list: a kind of part with its count, and how one comes by it.
 
     ``letters`` are those of the shafts on which it sits, or of the shafts themselves. ``sample`` is
-    one of it as it stands in space; None for what is not drawn there.
+    one of it as it stands in space; None for what is not drawn there. ``keys`` are those of all of
+    it in the order of building.
     """
 
     part: PartLine
@@ -103,6 +105,7 @@ class ShopLine:
     letters: tuple[str, ...]
     source: Source
     sample: Component | None = None
+    keys: tuple[str, ...] = ()
 
 
 def shopping(vehicle: Vehicle) -> tuple[ShopLine, ...]:
@@ -114,6 +117,10 @@ def shopping(vehicle: Vehicle) -> tuple[ShopLine, ...]:
 def _shopping(key: CacheKey) -> tuple[ShopLine, ...]:
     vehicle = key.vehicle
     letters, samples = _letters(vehicle), _samples(vehicle)
+    keys = {
+        kind: tuple(part.key for part in parts)
+        for kind, parts in _of_kinds(vehicle, vehicle_steps(vehicle).parts).items()
+    }
     lines = [
         ShopLine(
             part,
@@ -121,6 +128,7 @@ def _shopping(key: CacheKey) -> tuple[ShopLine, ...]:
             letters.get(part.key, ()),
             _source(vehicle, part),
             samples.get(part.key),
+            keys.get(part.key, ()),
         )
         for part in _lines(vehicle)
     ]
@@ -216,17 +224,25 @@ def _letters(vehicle: Vehicle) -> dict[tuple[str, int], tuple[str, ...]]:
 
 
 def _samples(vehicle: Vehicle) -> dict[tuple[str, int], Component]:
-    """Find one part in space for each kind of the list; bevels by their teeth."""
-    found: dict[tuple[str, int], Component] = {}
-    for part in standing_parts(vehicle):
+    """Find one part in space for each kind of the list."""
+    found = _of_kinds(vehicle, standing_parts(vehicle))
+    return {kind: parts[0] for kind, parts in found.items()}
+
+
+def _of_kinds(
+    vehicle: Vehicle, parts: Iterable[Component]
+) -> dict[tuple[str, int], list[Component]]:
+    """Find the parts in space of each kind of the list; bevels by their teeth."""
+    found: dict[tuple[str, int], list[Component]] = {}
+    for part in parts:
         for key in _keys(vehicle, part):
-            found.setdefault(key, part)
+            found.setdefault(key, []).append(part)
             if part.kind in ("pinion", "crown"):
-                found.setdefault((key[0], part.teeth), part)
+                found.setdefault((key[0], part.teeth), []).append(part)
             elif part.kind == "wall":
-                found.setdefault(("plate", round(10 * part.length_mm)), part)
+                found.setdefault(("plate", round(10 * part.length_mm)), []).append(part)
             elif part.kind == "tie rod":
-                found.setdefault(("post", round(10 * part.length_mm)), part)
+                found.setdefault(("post", round(10 * part.length_mm)), []).append(part)
     return found
 
 

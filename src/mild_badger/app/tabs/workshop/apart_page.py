@@ -1,5 +1,6 @@
 """Take-apart: all parts drawn apart, how far each is, how it holds, what comes out before it."""
 
+from collections.abc import Mapping
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -20,15 +21,15 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import word
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
     assembly_plan,
     mark_joint,
-    mark_states,
-    state_of,
 )
 from mild_badger.core.workshop.joints import couplings_of, joint_of
+from mild_badger.core.workshop.states import Superseded, mark_states, state_of, superseded
 from mild_badger.core.workshop.taking_apart import Removal, take_apart
 from mild_badger.core.workshop.ways_in import apart_moves, coming_moves
 from mild_badger.core.workshop.ways_out import SIDE
@@ -133,12 +134,13 @@ class ApartPage(QWidget):
         self.view.empty = self.plan.trouble or why_no_place(vehicle)
         if self.plan.parts != self.view.parts:
             self.view.take_parts(self.plan.parts)
+        remade = {one.key: one for one in superseded(vehicle)}
         marked = {joint.key: joint.kind for joint in vehicle.assembly.joints}
         self._names = {part.key: describe_part(vehicle, part) for part in self.plan.parts}
         rows = [
             [
                 Cell(self._names[part.key], tip=self._names[part.key]),
-                Cell(word(state_of(vehicle, part.key) or "")),
+                self._state_cell(vehicle, part.key, remade),
                 Cell(word(joint_of(vehicle, part)), bold=part.key in marked),
             ]
             for part in self.plan.parts
@@ -155,6 +157,16 @@ class ApartPage(QWidget):
         for made in self.models.values():
             made.setEnabled(bool(rows))
         self._show()
+
+    def _state_cell(self, vehicle: Vehicle, key: str, remade: Mapping[str, Superseded]) -> Cell:
+        """Say how far a part is, or that it is to be made anew, and which version asks for that."""
+        again = remade.get(key)
+        if again is None:
+            return Cell(word(state_of(vehicle, key) or ""))
+        tip = say("tab-workshop.drawn-otherwise-now")
+        if again.revision:
+            tip = say("tab-workshop.drawn-otherwise-since", revision=again.revision)
+        return Cell(say("tab-workshop.to-remake"), color=self.view.theme.tokens.warn, tip=tip)
 
     def heading(self) -> str:
         """Say how far the parts are."""

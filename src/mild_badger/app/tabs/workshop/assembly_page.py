@@ -20,11 +20,10 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
     Build,
-    step_done,
-    tick_step,
 )
 from mild_badger.core.workshop.checks import describe_check, meshes_made
 from mild_badger.core.workshop.further_steps import vehicle_steps
+from mild_badger.core.workshop.states import step_done, tick_step
 from mild_badger.core.workshop.ways_in import coming_moves
 
 __all__ = ["AssemblyPage"]

@@ -1,12 +1,24 @@
 """Parts against stock, the sheet, and what can be written out."""
 
+from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
+from PyQt6.QtCore import (
+    QBuffer,
+    QByteArray,
+    QIODevice,
+    QRectF,
+    QSize,
+    QSizeF,
+    Qt,
+    QTimer,
+    pyqtSignal,
+)
+from PyQt6.QtGui import QColor, QIcon, QImage, QPainter, QPaintEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.figure_view import figure_icon
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
@@ -14,6 +26,7 @@ from mild_badger.app.drawing.widgets import Paragraph, button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.shown import Painter
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.components.component import Component
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.kit.cautions import cautions_for
@@ -22,6 +35,7 @@ from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, signed, word
+from mild_badger.core.workshop.part_figure import part_figure
 from mild_badger.core.workshop.parts import (
     PartLine,
     describe_cost,
@@ -30,12 +44,19 @@ from mild_badger.core.workshop.parts import (
     stock_path,
 )
 from mild_badger.core.workshop.shopping import ShopLine, group_of, shopping
+from mild_badger.core.workshop.states import (
+    Progress,
+    describe_progress,
+    progress_of,
+    superseded,
+)
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
 __all__ = ["PartsPage"]
 
 PREVIEW_DELAY_MS = 120
-LONGEST = 32
+ICON = QSize(34, 18)
+LONGEST = 25
 """So many letters of a part's name are shown; the rest stands in its tip."""
 
 
@@ -48,7 +69,7 @@ class SheetPreview(QWidget):
         self._document = QPdfDocument(self)
         self._buffer: QBuffer | None = None
         self._image: QImage | None = None
-        self.setMinimumWidth(250)
+        self.setMinimumWidth(190)
         self.setAccessibleName(say("tab-workshop.preview-of-the-sheet"))
         theme.changed.connect(self.update)
 
@@ -100,10 +121,13 @@ class PartsPage(QWidget):
         self._lines: dict[tuple[str, int], ShopLine] = {}
         self._first: dict[str, tuple[str, int]] = {}
         self._others: tuple[Substitute, ...] = ()
+        self._progress: dict[tuple[str, int], Progress] = {}
+        self._icons: dict[tuple[str, int], tuple[Component, QIcon]] = {}
         self._redraw = QTimer(self)
         self._redraw.setSingleShot(True)
         self._redraw.setInterval(PREVIEW_DELAY_MS)
         self._redraw.timeout.connect(self.draw_sheet)
+        theme.changed.connect(self._repainted)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(16)
@@ -118,7 +142,8 @@ class PartsPage(QWidget):
         )
         self.table = RecordTable(session, self._columns(), say("tab-workshop.parts-against-stock"))
         self.table.header_right(1, 2, 3, 4)
-        self.table.stretch(6)
+        self.table.stretch(7)
+        self.table.setIconSize(ICON)
         left.addWidget(self.table, 1)
         self.cost = caption("", wrap=True)
         left.addWidget(self.cost)
@@ -138,7 +163,7 @@ class PartsPage(QWidget):
         self.cautions = caption("", "soft", wrap=True)
         self.cautions.setAccessibleName(say("tab-workshop.cautions"))
         left.addWidget(Paragraph(self.cautions, most=146))
-        outer.addLayout(left, 3)
+        outer.addLayout(left, 5)
         right = QVBoxLayout()
         right.setSpacing(6)
         head = QHBoxLayout()
@@ -158,6 +183,9 @@ class PartsPage(QWidget):
         self.cautions.setText("\n".join(cautions_for(evaluation.vehicle.kit)))
         lines = shopping(evaluation.vehicle)
         self._lines = {line.part.key: line for line in lines}
+        vehicle = evaluation.vehicle
+        remade = {one.key: one for one in superseded(vehicle)}
+        self._progress = {line.part.key: progress_of(vehicle, line.keys, remade) for line in lines}
         self._first = {line.group: line.part.key for line in reversed(lines)}
         # shafts are listed by length, and counted in stock all together
         stocked = [p for p in evaluation.parts if p.key == ("shaft", 0) and p.stock is not None]
@@ -168,6 +196,24 @@ class PartsPage(QWidget):
         self.cost.setText(describe_cost(tuple(line.part for line in lines)))
         self._show_substitutes()
         self._redraw.start()
+
+    def _icon(self, part: PartLine) -> QIcon | None:
+        """Give the small picture of a part; drawn once for as long as it stays as it is."""
+        line = self._lines.get(part.key)
+        sample = line.sample if line is not None else None
+        if sample is None:
+            return None
+        held = self._icons.get(part.key)
+        if held is None or held[0] is not sample:
+            ratio = self.devicePixelRatioF()
+            held = sample, figure_icon(part_figure(sample), self.theme.tokens, ICON, ratio)
+            self._icons[part.key] = held
+        return held[1]
+
+    def _repainted(self) -> None:
+        """Draw the small pictures anew, in other colours."""
+        self._icons.clear()
+        self.refresh(self.session.evaluation)
 
     def _show_substitutes(self) -> None:
         """List what could be taken for the chosen part where it is short."""
@@ -207,7 +253,7 @@ class PartsPage(QWidget):
             if self._first.get(group_of(part.key[0])) == part.key:
                 cut = say("tab-workshop.first-of-a-group", group=capitalized(group), name=cut)
             tip = say("tab-workshop.part-of-a-group", name=full, group=group)
-            return Cell(cut, color=color(part), tip=tip)
+            return Cell(cut, color=color(part), tip=tip, icon=self._icon(part))
 
         def stock(part: PartLine) -> Cell:
             known = part.there and not part.made
@@ -259,6 +305,12 @@ class PartsPage(QWidget):
                 raise InputError(say("tab-workshop.a-pack-has-whole-parts", name=part.name))
             return set_pack(vehicle, part, int(number))
 
+        def state(part: PartLine) -> Cell:
+            progress = self._progress.get(part.key, Progress())
+            words = describe_progress(replace(progress, revisions=()))
+            warn = self.theme.tokens.warn if progress.remake else None
+            return Cell(words, color=warn, tip=describe_progress(progress))
+
         def used(part: PartLine) -> Cell:
             words = ", ".join(word(user) for user in part.used_by)
             return Cell(words or say("tab-workshop.not-needed"), tip=words)
@@ -274,6 +326,7 @@ class PartsPage(QWidget):
             Column(say("tab-workshop.price"), price, typed_price, may_be_empty=True),
             Column(say("tab-workshop.pack"), pack, typed_pack),
             Column(say("tab-workshop.on-shafts"), letters),
+            Column(say("publish.how-far-it-is"), state, tip=say("tab-workshop.state-of-parts-tip")),
             Column(say("tab-workshop.used-by"), used),
         )
 
