@@ -46,7 +46,8 @@ def vehicles(boxes: int) -> Iterator[tuple[str, Vehicle]]:
     for row in json.loads(SETS.read_text())["boxes"]:
         for number, wanted in enumerate(row["sets"][:boxes]):
             made = boxed(row["demo"], row["architecture"], wanted)
-            if made is None or stack_for(made) is None:
+            left = made is not None and made.layout is not None and made.layout.unplaced
+            if made is None or stack_for(made) is None or left:
                 print(f"{row['title']} {number}: no place")
                 continue
             paper, units = next(turns)

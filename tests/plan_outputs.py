@@ -38,6 +38,7 @@ CALLED = {
 """What templates call what the list of parts calls otherwise."""
 MM, NEAR_MM = 1000.0, 0.1
 SEEN = "Seen from the input end, "
+TEMPLATES = re.compile(r"T\d+ ·")
 STEP = re.compile(r"^(\d+)\. ")
 
 
@@ -126,9 +127,9 @@ def the_list_of_parts_has_as_many_as_the_3d_file(name: str, out: Outputs) -> Non
 
 
 def what_is_made_has_a_template_and_what_is_sawn_its_length(name: str, out: Outputs) -> None:
-    words = (
-        "\n".join(out.chapter("Templates")) + "\n" + "\n".join(out.chapter("Cut list", "Assembly"))
-    )
+    drawn_on = [page for page in out.pages if any(map(TEMPLATES.match, page))]
+    drawn_there = (line for page in drawn_on for line in page)
+    words = "\n".join((*out.chapter("Cut list", "Assembly"), *drawn_there))
     made = [row for row in out.parts if row["source"] == "made"]
     for row in made:
         part = row["part"]

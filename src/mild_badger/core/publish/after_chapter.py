@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 from mild_badger.core.components.describe import describe_part
 from mild_badger.core.message import say
-from mild_badger.core.publish.page import INK, LEFT, RIGHT, SOFT
+from mild_badger.core.publish.page import INK, LEFT, LINE, RIGHT, SOFT
 from mild_badger.core.publish.work import Work
 from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.trial.diagnosis import WrongReading, wrong_readings
@@ -156,7 +156,8 @@ def _reached(work: Work, y: float) -> float:
         words = say("publish.reach", part=named, words=removal.words)
         if order:
             words = say("publish.reach-in-order", words=words, order=order)
-        y = book.paragraph(LEFT, book.room(y, 12), words, 7.5, width=RIGHT - LEFT, most=6) + 1.5
+        high = book.lines(words, 7.5, RIGHT - LEFT) * 7.5 * LINE
+        y = book.paragraph(LEFT, book.room(y, high), words, 7.5, width=RIGHT - LEFT) + 1.5
     return y
 
 

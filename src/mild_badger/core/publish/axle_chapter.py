@@ -16,6 +16,7 @@ from mild_badger.core.words import signed
 __all__ = ["axle_chapter"]
 
 DRAWING_MM = 96.0
+LEAST_MM = 68.0
 RUNNING: dict[str, str] = {
     "ground_clearance_mm": say("publish.axle-ground-clearance"),
     "limited_by": say("publish.lowest-part"),
@@ -36,12 +37,13 @@ RUNNING: dict[str, str] = {
 def axle_chapter(work: Work) -> None:
     """Write what each driven axle does, its parts and its pull."""
     book, vehicle = work.book, work.vehicle
-    y = book.begin(say("publish.axle-sheet"), share=112)
+    y = book.begin(say("publish.axle-sheet"), share=LEAST_MM + 12)
     figure = axles_figure(vehicle)
-    scale = draw_fitted(work, figure, y + 4, DRAWING_MM, scaled=True)
+    high = min(book.left(y) - 10, DRAWING_MM)
+    scale = draw_fitted(work, figure, y + 4, high, scaled=True)
     words = say("publish.figure-to-scale", said=figure.said, scale=describe_scale(scale))
     book.text(LEFT, y, words, 9, font="Figure")
-    y += DRAWING_MM + 10
+    y += high + 10
     final, differential = vehicle.final_drive, vehicle.differential
     pairs = train_text(final.pairs)
     facts: list[tuple[str, str]] = [

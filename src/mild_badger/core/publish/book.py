@@ -23,7 +23,7 @@ from mild_badger.core.publish.figures import scale_to_fit
 from mild_badger.core.publish.glossary import glossary, terms_in
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, step_picture_mm
 from mild_badger.core.publish.mechanisms import functions_chapter, write_mechanism
-from mild_badger.core.publish.page import BACK, LEFT, RIGHT, RUN, SOFT, Book
+from mild_badger.core.publish.page import BACK, LEFT, LINE, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.parts_chapter import parts_chapter
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.shafts_chapter import shafts_chapter
@@ -251,10 +251,11 @@ def _contents(work: Work) -> None:
     """List the chapters with their pages, and say how the book is read."""
     book = work.book
     y = book.begin(say("publish.contents")) + 2
+    step = ENTRY_MM[len(work.wanted) > MANY]
     for key in work.wanted:
         if key != "contents":
             book.entry(y, key, CHAPTERS[key].words)
-            y += 7.4
+            y += step
     y = book.room(y + 8, 60)
     book.text(LEFT, y, say("publish.how-this-book-is-read"), 12, font="Figure")
     y += 6
@@ -262,6 +263,8 @@ def _contents(work: Work) -> None:
         y = book.paragraph(LEFT, book.room(y, 12), words, 8, width=RIGHT - LEFT) + 2
 
 
+ENTRY_MM, MANY = (8.6, 7.4), 21
+"""From entry to entry of the contents, of up to so many and of more."""
 READING = (
     say("publish.reading-letters"),
     say("publish.reading-scale"),
@@ -341,9 +344,9 @@ def _views(work: Work) -> None:
         book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
         return
     for box in boxes:
-        y = book.room(_views_of(work, box), APART_MM + 4)
+        y = book.room(_views_of(work, box), LEAST_APART_MM + 4)
         book.text(LEFT, y, say("publish.all-parts-drawn-apart"), 10, font="Figure")
-        size = (RIGHT - LEFT, APART_MM)
+        size = (RIGHT - LEFT, min(book.left(y) - 4, APART_MM))
         book.picture(LEFT, y + 4, size, work.pictures.apart(box, size).image)
 
 
@@ -351,8 +354,12 @@ def _views_of(work: Work, box: str) -> float:
     """Draw one of the boxes from the side; give where the page goes on."""
     book, parts = work.book, work.plan.box(box)
     called = f", {work.plan.titles[box]}" if box else ""
-    y = book.begin(say("publish.view-from-the-side") + called, share=112)
-    scale = draw_fitted(work, side_figure(parts), y + 6, 94, scaled=True)
+    y = book.begin(say("publish.view-from-the-side") + called, share=LEAST_VIEW_MM + 18)
+    figure, high = side_figure(parts), min(book.left(y) - 8, VIEW_MM)
+    _, low, _, top = figure.box()
+    fits = scale_to_fit(figure, (RIGHT - LEFT, high))
+    high = min(high, (top - low) * fits + 4)
+    scale = draw_fitted(work, figure, y + 6, high, scaled=True)
     book.text(
         LEFT,
         y + 2,
@@ -360,7 +367,7 @@ def _views_of(work: Work, box: str) -> float:
         10,
         font="Figure",
     )
-    return y + 112
+    return y + high + 18
 
 
 def _cautions(work: Work) -> None:
@@ -372,9 +379,9 @@ def _cautions(work: Work) -> None:
         y = book.paragraph(LEFT, book.room(y, 16), words, 9, width=RIGHT - LEFT) + 3
 
 
-PICTURE_MM, APART_MM = 52.0, 160.0
+PICTURE_MM, APART_MM, LEAST_APART_MM, VIEW_MM, LEAST_VIEW_MM = 52.0, 175.0, 130.0, 125.0, 66.0
+"""How wide a term's drawing is, and how high those of a box are at the most and at the least."""
 GATE_LEFT, GATE_MM, CAUTION_MM, MOST_FINDINGS = 132.0, 22.0, 8.0, 2
-"""How wide a term's drawing is."""
 
 
 def _words(work: Work) -> None:
@@ -382,17 +389,24 @@ def _words(work: Work) -> None:
     book = work.book
     terms = terms_in(book.told) or tuple(glossary())
     y = book.begin(say("publish.words-of-the-trade"), share=60)
+    wide = {t: RIGHT - LEFT - (PICTURE_MM + 6 if t in TERM_PICTURES else 0) for t in terms}
+    drawn = {t: PICTURE_MM * HIGH / WIDE if t in TERM_PICTURES else 0.0 for t in terms}
+    told = {t: 4.2 + book.lines(glossary()[t], 8, wide[t]) * 8 * LINE for t in terms}
+    gap = book.spread(
+        y, lambda gap: [max(told[t], drawn[t] - 3) + gap for t in terms], WORDS_GAPS_MM
+    )
     for term in terms:
-        drawn = term in TERM_PICTURES
-        high = PICTURE_MM * HIGH / WIDE if drawn else 0.0
-        wide = RIGHT - LEFT - (PICTURE_MM + 6 if drawn else 0)
-        y = book.room(y, max(high, 10))
+        y = book.room(y, max(drawn[term], 10))
         book.text(LEFT, y, term, 9, font="Figure")
-        after = book.paragraph(LEFT, y + 4.2, glossary()[term], 8, width=wide)
-        if drawn:
-            foot = book.high - (y - 3) - high
+        after = book.paragraph(LEFT, y + 4.2, glossary()[term], 8, width=wide[term])
+        if drawn[term]:
+            foot = book.high - (y - 3) - drawn[term]
             sketch_of(term).draw_on(book.canvas, RIGHT - PICTURE_MM, foot, PICTURE_MM)
-        y = max(after, y + high - 3) + 3
+        y = max(after, y + drawn[term] - 3) + gap
+
+
+WORDS_GAPS_MM = (3.0, 2.4, 4.0, 5.0, 6.5, 8.0)
+"""Between two words and their meanings."""
 
 
 @dataclass(frozen=True)

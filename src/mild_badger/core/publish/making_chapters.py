@@ -10,6 +10,7 @@ from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
 from mild_badger.core.publish.page import HAIR, INK, LEFT, LINE, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.step_pictures import StepPicture, StepPictures
+from mild_badger.core.publish.templates_chapter import templates_list
 from mild_badger.core.publish.work import Work, describe_scale
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.words import capitalized
@@ -38,7 +39,7 @@ BOARDS, BOARD_GAP = 3, 5.0
 BOARD_MM = (RIGHT - LEFT - BOARD_GAP * (BOARDS - 1)) / BOARDS
 BOARD_STEP = BOARD_MM + BOARD_GAP
 ARROW_MM, TAG_PT, TAG_LINE, MOST_CHECKS = 3.0, 6.0, 0.42, 4
-FINISHED_MM, BESIDE_MM, MOST_BOARD_MM = 120.0, 62.0, 58.0
+FINISHED_MM, LEAST_FINISHED_MM, BESIDE_MM, MOST_BOARD_MM = 120.0, 70.0, 62.0, 58.0
 NOTE_MM, NOTE_HIGH_MM, BELOW_MM = 26.0, 3.4, 5.0
 """Room to write what turning takes, and what is left below a step."""
 TITLE_PT, STEP_PT = (9.0, 8.0, 7.0), (6.5, 6.0, 5.5)
@@ -81,6 +82,8 @@ def cuts_chapter(work: Work) -> None:
             y += 9
         y += 4
     _boards(work)
+    if "templates" in work.wanted:
+        templates_list(work)
 
 
 def _boards(work: Work) -> None:
@@ -181,12 +184,12 @@ def assembly_chapter(work: Work) -> None:
     pictures = work.pictures
     row = _row_mm(book)
     drawn = pictures.in_order(plan.steps, step_picture_mm(book))
+    y = book.begin(title, share=row)
     for number, (step, picture) in enumerate(zip(plan.steps, drawn, strict=True)):
-        place = number % (COLUMNS * ROWS)
-        if not place:
-            y0 = book.begin(title if not number else say("publish.assembly-continued"))
-        x = LEFT + (place % COLUMNS) * (COLUMN_MM + GAP_MM)
-        _step(work, step, picture, (x, y0 + (place // COLUMNS) * row))
+        column = number % COLUMNS
+        if number and not column:
+            y = book.room(y + row, row)
+        _step(work, step, picture, (LEFT + column * (COLUMN_MM + GAP_MM), y))
         work.tick((number + 1) / len(plan.steps))
     _finished(work, pictures)
     for finding in assembly_findings(work.vehicle):
@@ -203,10 +206,10 @@ def _finished(work: Work, pictures: StepPictures) -> None:
     """Show what the steps come to: the box large, what stands beside it two in a row."""
     book, plan = work.book, work.whole
     title = say("publish.assembly-finished")
-    y = book.begin(title, share=FINISHED_MM + 10)
-    size = (RIGHT - LEFT, FINISHED_MM)
+    y = book.begin(title, share=LEAST_FINISHED_MM + 2)
+    size = (RIGHT - LEFT, min(book.left(y), FINISHED_MM))
     book.picture(LEFT, y, size, pictures.whole("", size).image)
-    y += FINISHED_MM + 8
+    y += size[1] + 8
     small = (COLUMN_MM, BESIDE_MM)
     for number, (box, called) in enumerate(plan.titles.items()):
         if not number % COLUMNS:

@@ -1,7 +1,7 @@
 """Pages of a PDF measured in millimetres from the top left corner, with words, lines and tables."""
 
 import io
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import date
 from hashlib import sha256
 from math import hypot
@@ -61,8 +61,9 @@ LINE = 0.46
 """From line to line, mm for a point of size."""
 HEAD_GAP_MM = 5.2
 """From a table's heads to its first row: letters stay clear of the line between."""
-FOOT, APART_MM = 16.0, 12.0
-"""What is kept free at the lower edge for the page's number."""
+FOOT, APART_MM, TOP, FILLED = 16.0, 12.0, 29.0, 0.69
+"""What is kept free at the lower edge for the page's number, and between chapters on a page; where
+a page begins below its heading, and down to what share of it it should be filled."""
 
 
 class _PictureCanvas(Canvas):  # type: ignore[misc]
@@ -354,10 +355,11 @@ class Book(Page):
         """Fill in on which pages the chapters of the contents begin."""
         if not self._listed:
             return
-        self.canvas.beginForm(NUMBERS)
-        for key, y in self._listed:
+        for key, _ in self._listed:
             if key not in self.starts:  # one without a page leads to where it would be
                 self.canvas.bookmarkPage(key)
+        self.canvas.beginForm(NUMBERS)
+        for key, y in self._listed:
             self.text(RIGHT - 2, y, str(self.starts.get(key, "–")), 9, align="right")
         self.canvas.endForm()
 
@@ -388,7 +390,7 @@ class Book(Page):
         self.line(LEFT, 21, RIGHT, 21)
         self.foot()
         self.low = 21.0
-        return 29.0
+        return TOP
 
     def bare(self) -> None:
         """Begin a page that has no heading."""
@@ -430,6 +432,22 @@ class Book(Page):
             return y
         heading = self.heading.removesuffix(", continued")
         return self.begin(say("publish.continued", heading=heading))
+
+    def spread(
+        self, y: float, heights: Callable[[float], Sequence[float]], gaps: Sequence[float]
+    ) -> float:
+        """Choose between rows the first gap with which they fill their last page far enough.
+
+        ``heights`` gives what the rows take from y on, mm, with a gap; where no gap will do, the
+        first is taken.
+        """
+        for gap in gaps:
+            at = y
+            for high in heights(gap):
+                at = (at if at + high <= self.high - FOOT else TOP) + high
+            if at >= self.high * FILLED:
+                return gap
+        return gaps[0]
 
     def table(
         self,

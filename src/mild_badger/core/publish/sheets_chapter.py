@@ -278,6 +278,7 @@ def _tagged(
 
 def _strip(work: Work, parts: Parts, span: tuple[float, float], y: float) -> None:
     """Show at the foot where in the box one looks: from the side, the input end at the left."""
+    y += max(work.book.left(y) - STRIP_MM + 3, 0.0)
     figure = Figure(say("publish.where-in-the-box"))
     for part in parts:
         _, low, _, high = part.reach_mm

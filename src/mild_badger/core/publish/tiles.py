@@ -147,7 +147,12 @@ def _sheet(
     canvas.clipPath(edge, stroke=0, fill=0)
     canvas.translate(dx * mm, dy * mm)
     window = (*origin, origin[0] + wide, origin[1] + high)
-    _draw(canvas, drawing, units, window)
+    last = column + 1 == laid.across, row + 1 == laid.up
+    shared = tuple(
+        0.0 if end else field - step
+        for end, field, step in zip(last, laid.field_mm, laid.step_mm, strict=True)
+    )
+    _draw(canvas, drawing, units, window, shared)
     canvas.restoreState()
     canvas.setStrokeColor(HexColor(PAPER["cross"]))
     canvas.setLineWidth(0.15 * mm)
@@ -171,8 +176,13 @@ def _crosses(laid: Tiling, place: tuple[int, int]) -> list[tuple[float, float]]:
 
 
 def _draw(
-    canvas: Canvas, drawing: Drawing, units: UnitChoice, window: tuple[float, float, float, float]
+    canvas: Canvas,
+    drawing: Drawing,
+    units: UnitChoice,
+    window: tuple[float, float, float, float],
+    shared: tuple[float, ...],
 ) -> None:
+    """Draw what a sheet's window shows; ``shared`` is what the next sheets show of it too."""
     left, low, right, high = window
     canvas.setLineWidth(0.1 * mm)
     for stroke in drawing.strokes:
@@ -190,13 +200,21 @@ def _draw(
     for label in drawing.labels:
         if not (left <= label.at[0] <= right and low <= label.at[1] <= high):
             continue  # it stands on another sheet
+        words, size = write(label.text, units), label.height_mm * mm * 1.2
+        long = canvas.stringWidth(words, "Text", size) / mm
+        start, end = (label.at[1], high) if label.upright else (label.at[0], right)
+        over = start + long - end
+        if over > 0.0 and start >= end - shared[label.upright]:
+            continue  # the next sheet has room for all of it
+        back = max(over, 0.0)
+        x, y = label.at[0] - (0.0 if label.upright else back), label.at[1]
         canvas.setFillColor(HexColor(STYLES[label.layer][0]))
         canvas.saveState()
-        canvas.translate(label.at[0] * mm, label.at[1] * mm)
+        canvas.translate(x * mm, (y - (back if label.upright else 0.0)) * mm)
         if label.upright:
             canvas.rotate(90)
-        canvas.setFont("Text", label.height_mm * mm * 1.2)
-        canvas.drawString(0, 0, write(label.text, units))
+        canvas.setFont("Text", size)
+        canvas.drawString(0, 0, words)
         canvas.restoreState()
 
 
