@@ -27,6 +27,7 @@ from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, listed, word
+from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.order import Outgoing, order_out
 from mild_badger.core.workshop.step_words import (
@@ -251,10 +252,14 @@ def _step(
 def _stood_in(vehicle: Vehicle, number: int, parts: Sequence[Component], way: int) -> Build:
     """Tell how a shaft that went together before comes in."""
     title = _with_what_is_on(vehicle, parts)
-    forks = any(part.kind == "fork" for part in parts)
+    fork = next((part for part in parts if part.kind == "fork"), None)
     words = (
-        say("workshop.stand-it-in-forks-over-their-rails", shaft=title)
-        if forks
+        say(
+            "workshop.stand-it-in-forks-over-their-rails",
+            shaft=title,
+            joint=word(joint_of(vehicle, fork)),
+        )
+        if fork is not None
         else say("workshop.stand-it-in-with-what-is-on-it", shaft=title)
     )
     return Build(

@@ -158,11 +158,20 @@ def step_sentences(
         if subassembly and part.kind == "shaft":
             long = in_mm(part.length_mm, significant=4)
             sentence = say("workshop.shaft-of-a-sub-assembly", length_mm=long)
+        elif subassembly and part.kind in LOOSE:  # its rail is met when the shaft comes in
+            sentence = LOOSE[part.kind]
         text.setdefault(sentence, []).append(where)
     return " ".join(
-        sentence.format(", ".join(dict.fromkeys(filter(None, where))))
+        capitalized(sentence.format(", ".join(dict.fromkeys(filter(None, where)))))
         for sentence, where in text.items()
     )
+
+
+LOOSE = {
+    "fork": say("workshop.each-fork-into-its-sleeves-groove"),
+    "shift arm": say("workshop.shift-arm-beside-its-fork"),
+}
+"""What to do in a sub-assembly with what holds to a rail later."""
 
 
 PLAIN = {
