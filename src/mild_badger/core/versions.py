@@ -77,10 +77,7 @@ def save_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit
         raise InputError(say("versions.there-is-a-version-already-take-another-name", name=name))
     data = vehicle.model_dump(mode="json", exclude={"versions"})
     identity = VersionId(vehicle.new_id(name, (version.id for version in vehicle.versions)))
-    begun = {state.key for state in vehicle.assembly.states}
-    shapes = (
-        {key: mark for key, mark in part_marks(vehicle).items() if key in begun} if begun else {}
-    )
+    shapes = dict(part_marks(vehicle, [state.key for state in vehicle.assembly.states]))
     kept = Version(id=identity, name=name, date=date, note=note, data=data, shapes=shapes)
     return Edit(
         say("versions.keep-version", name=name), (Change(("versions",), (*vehicle.versions, kept)),)

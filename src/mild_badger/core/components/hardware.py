@@ -17,7 +17,7 @@ from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["boxes_in_space", "describe_frame", "hardware", "shaft_lengths"]
+__all__ = ["COUNTED", "boxes_in_space", "describe_frame", "hardware", "shaft_lengths"]
 
 COUNTED = {
     "fork": "fork",

@@ -4,6 +4,7 @@ Chains stand below and at the left, places above and at the right. Words that ha
 out; the sheet's table has them all.
 """
 
+import math
 from collections.abc import Callable, Sequence
 
 from mild_badger.core.figures import bare, in_mm
@@ -33,55 +34,55 @@ def dimensioned(book: Book, sheet: WallSheet, on_page: Callable[[Point], Point])
     """Draw the dimensions of a wall round it; ``on_page`` says where a place of its frame is."""
     left, low, right, high = sheet.wall.reach_mm
     bores = [hole for hole in sheet.holes if hole.kind != "access"]
-    _across(book, chain_of([hole.x_mm for hole in bores], right - left), (left, low, high), on_page)
-    _upwards(book, chain_of([hole.y_mm for hole in bores], high - low), (low, left, right), on_page)
+    (x0, y0), (x1, y1) = on_page((left, low)), on_page((right, high))
+    across = chain_of([hole.x_mm for hole in bores], right - left)
+    upwards = chain_of([hole.y_mm for hole in bores], high - low)
+    _chained(book, across, [on_page((left + x, low))[0] for x in across], (y0, y1), upright=False)
+    _chained(book, upwards, [on_page((left, low + y))[1] for y in upwards], (x0, x1), upright=True)
 
 
-def _across(
+def _chained(
     book: Book,
     chain: Sequence[float],
-    wall: tuple[float, float, float],
-    on_page: Callable[[Point], Point],
+    places: Sequence[float],
+    edges: tuple[float, float],
+    *,
+    upright: bool,
 ) -> None:
-    start, low, high = wall
-    xs = [on_page((start + place, low))[0] for place in chain]
-    below, above = on_page((start, low))[1] + OFF_MM, on_page((start, high))[1] - OFF_MM
-    book.line(xs[0], below, xs[-1], below, width=HAIR)
-    taken = [xs[0] - OFF_MM]
-    for number, (x, place) in enumerate(zip(xs, chain, strict=True)):
-        book.line(x, below - TICK_MM, x, below + TICK_MM, width=HAIR)
-        book.line(x, above, x, above + OFF_MM - ASIDE_MM, width=HAIR)
+    """Draw a chain off one edge of a wall, and its places, told from its start, off the other.
+
+    ``places`` are those of the chain on the page, along the edges.
+    """
+    away = -OFF_MM if upright else OFF_MM
+    near, far = edges[0] + away, edges[1] - away
+
+    def line(along: float, off: float, along_1: float, off_1: float) -> None:
+        ends = (off, along, off_1, along_1) if upright else (along, off, along_1, off_1)
+        book.line(*ends, width=HAIR)
+
+    def size(words: str) -> float:
+        wide: float = LETTERS_MM if upright else book.width_of(words, "Text", WORDS_PT)
+        return wide
+
+    free = -math.inf
+    line(places[0], near, places[-1], near)
+    for number, (at, place) in enumerate(zip(places, chain, strict=True)):
+        line(at, near - TICK_MM, at, near + TICK_MM)
+        line(at, far, at, edges[1] - away * ASIDE_MM / OFF_MM)
         words = bare(in_mm(place, 2))
-        half = book.width_of(words, "Text", WORDS_PT) / 2
-        if x - half > taken[-1] + ASIDE_MM:
-            book.text(x, above - ASIDE_MM, words, WORDS_PT, color=SOFT, align="centre")
-            taken.append(x + half)
-        if number:
-            words = bare(in_mm(place - chain[number - 1], 2))
-            if book.width_of(words, "Text", WORDS_PT) < x - xs[number - 1] - ASIDE_MM:
-                middle = (x + xs[number - 1]) / 2
-                book.text(middle, below + TICK_MM + LETTERS_MM, words, WORDS_PT, align="centre")
-
-
-def _upwards(
-    book: Book,
-    chain: Sequence[float],
-    wall: tuple[float, float, float],
-    on_page: Callable[[Point], Point],
-) -> None:
-    start, left, right = wall
-    ys = [on_page((left, start + place))[1] for place in chain]
-    beside, beyond = on_page((left, start))[0] - OFF_MM, on_page((right, start))[0] + OFF_MM
-    book.line(beside, ys[0], beside, ys[-1], width=HAIR)
-    taken = [ys[0] + 2 * LETTERS_MM]
-    for number, (y, place) in enumerate(zip(ys, chain, strict=True)):
-        book.line(beside - TICK_MM, y, beside + TICK_MM, y, width=HAIR)
-        book.line(beyond - OFF_MM + ASIDE_MM, y, beyond, y, width=HAIR)
-        if y + LETTERS_MM / 2 < taken[-1] - LETTERS_MM / 2:
-            at = beyond + ASIDE_MM, y + LETTERS_MM / 2
-            book.text(*at, bare(in_mm(place, 2)), WORDS_PT, color=SOFT)
-            taken.append(y)
-        if number and ys[number - 1] - y > LETTERS_MM + ASIDE_MM:
-            at = beside - TICK_MM - ASIDE_MM, (y + ys[number - 1]) / 2 + LETTERS_MM / 2
-            words = bare(in_mm(place - chain[number - 1], 2))
-            book.text(*at, words, WORDS_PT, align="right")
+        passed = abs(at - places[0])
+        if passed - size(words) / 2 > free:
+            free = passed + size(words) / 2 + (0.0 if upright else ASIDE_MM)
+            spot = (far + ASIDE_MM, at + LETTERS_MM / 2) if upright else (at, far - ASIDE_MM)
+            align = "left" if upright else "centre"
+            book.text(*spot, words, WORDS_PT, color=SOFT, align=align)
+        if not number:
+            continue
+        words, before = bare(in_mm(place - chain[number - 1], 2)), places[number - 1]
+        if size(words) < abs(at - before) - ASIDE_MM:
+            middle = (at + before) / 2
+            if upright:
+                spot = near - TICK_MM - ASIDE_MM, middle + LETTERS_MM / 2
+            else:
+                spot = middle, near + TICK_MM + LETTERS_MM
+            book.text(*spot, words, WORDS_PT, align="right" if upright else "centre")

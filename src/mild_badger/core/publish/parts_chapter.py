@@ -9,7 +9,7 @@ from mild_badger.core.words import capitalized, signed, word
 from mild_badger.core.workshop.part_figure import part_figure
 from mild_badger.core.workshop.parts import describe_cost
 from mild_badger.core.workshop.shopping import ShopLine, shopping
-from mild_badger.core.workshop.states import describe_progress, progress_of, superseded
+from mild_badger.core.workshop.states import describe_progress, progress_of
 
 __all__ = ["parts_chapter"]
 
@@ -34,13 +34,12 @@ def parts_chapter(work: Work) -> None:
     book = work.book
     y = book.begin(say("publish.parts"), share=40)
     lines = shopping(work.vehicle)
-    remade = {one.key: one for one in superseded(work.vehicle)}
     group = ""
     for line in lines:
         if line.group != group:
             group = line.group
             y = _heads(book, book.room(y + 3, 4 * ROW_MM), group)
-        done = describe_progress(progress_of(work.vehicle, line.keys, remade))
+        done = describe_progress(progress_of(work.vehicle, line.keys))
         y = _row(book, line, done, y)
     _totals(work, lines, y + 2)
 

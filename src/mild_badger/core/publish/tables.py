@@ -8,7 +8,7 @@ from mild_badger.core.ratios.train import train_text
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.words import signed
 from mild_badger.core.workshop.shopping import shopping
-from mild_badger.core.workshop.states import progress_of, superseded
+from mild_badger.core.workshop.states import progress_of
 
 __all__ = ["gears_csv", "parts_csv"]
 
@@ -65,10 +65,9 @@ def parts_csv(evaluation: Evaluation) -> str:
     say how many are so far, and which version asks for those that are superseded.
     """
     rows = []
-    remade = {one.key: one for one in superseded(evaluation.vehicle)}
     for line in shopping(evaluation.vehicle):
         part = line.part
-        done = progress_of(evaluation.vehicle, line.keys, remade)
+        done = progress_of(evaluation.vehicle, line.keys)
         rows.append(
             (
                 line.group,

@@ -4,13 +4,14 @@ What the list of parts counts, and beside it what else stands in space: wheels, 
 """
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.equipment import equipment_parts
+from mild_badger.core.components.hardware import COUNTED
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.message import say
@@ -82,11 +83,10 @@ BOUGHT = frozenset(
 """Kinds that no shop of boards and rods makes."""
 KINDS: dict[str, tuple[str, ...]] = {
     "gear": ("fixed", "free"),
-    "sleeve": ("sleeve",),
+    "sleeve": ("sleeve", "slider"),
     "pinion": ("bevel",),
     "crown": ("bevel", "differential rim"),
     "spacer": ("spacer", "washer", "bush"),
-    "post": ("bracket",),
 }
 """What the list of parts may call a part in space, where it is not its own name."""
 
@@ -116,19 +116,15 @@ def shopping(vehicle: Vehicle) -> tuple[ShopLine, ...]:
 @lru_cache(maxsize=2)
 def _shopping(key: CacheKey) -> tuple[ShopLine, ...]:
     vehicle = key.vehicle
-    letters, samples = _letters(vehicle), _samples(vehicle)
-    keys = {
-        kind: tuple(part.key for part in parts)
-        for kind, parts in _of_kinds(vehicle, vehicle_steps(vehicle).parts).items()
-    }
+    letters, found = _letters(vehicle), _of_kinds(vehicle)
     lines = [
         ShopLine(
             part,
             group_of(part.key[0]),
             letters.get(part.key, ()),
             _source(vehicle, part),
-            samples.get(part.key),
-            keys.get(part.key, ()),
+            next(iter(found.get(part.key, ())), None),
+            tuple(one.key for one in found.get(part.key, ())),
         )
         for part in _lines(vehicle)
     ]
@@ -223,18 +219,13 @@ def _letters(vehicle: Vehicle) -> dict[tuple[str, int], tuple[str, ...]]:
     }
 
 
-def _samples(vehicle: Vehicle) -> dict[tuple[str, int], Component]:
-    """Find one part in space for each kind of the list."""
-    found = _of_kinds(vehicle, standing_parts(vehicle))
-    return {kind: parts[0] for kind, parts in found.items()}
+def _of_kinds(vehicle: Vehicle) -> dict[tuple[str, int], list[Component]]:
+    """Find the parts in space of each kind of the list, in the order of building.
 
-
-def _of_kinds(
-    vehicle: Vehicle, parts: Iterable[Component]
-) -> dict[tuple[str, int], list[Component]]:
-    """Find the parts in space of each kind of the list; bevels by their teeth."""
+    Bevels are found by their teeth too.
+    """
     found: dict[tuple[str, int], list[Component]] = {}
-    for part in parts:
+    for part in vehicle_steps(vehicle).parts:
         for key in _keys(vehicle, part):
             found.setdefault(key, []).append(part)
             if part.kind in ("pinion", "crown"):
@@ -257,6 +248,8 @@ def _keys(vehicle: Vehicle, part: Component) -> Iterator[tuple[str, int]]:
             tenths = round(10 * part.length_mm)
             yield "spacer", tenths
             yield "washer", tenths
+        case "post" | "nut" if part.name:
+            return  # a mechanism's bearings and nuts are counted by their sizes
         case kind:
-            for name in KINDS.get(kind, (kind,)):
+            for name in KINDS.get(kind, (COUNTED.get(kind, kind),)):
                 yield name, 0

@@ -10,6 +10,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from hashlib import sha256
 
+import numpy as np
+
 from mild_badger.core.components.component import Component, Outline
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.message import say, say_count
@@ -18,7 +20,7 @@ from mild_badger.core.vehicle.cache_key import CacheKey, Same, parts_key
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import listed
-from mild_badger.core.workshop.assembly import Build
+from mild_badger.core.workshop.assembly import Build, assembly_plan
 from mild_badger.core.workshop.further_steps import vehicle_steps
 
 __all__ = [
@@ -48,7 +50,6 @@ class Superseded:
     ``revision`` is the version that asks for it, "" if that is not kept yet.
     """
 
-    key: str
     gone: bool
     revision: str
 
@@ -64,32 +65,35 @@ class Progress:
     revisions: tuple[str, ...] = ()
 
 
-def part_marks(vehicle: Vehicle) -> Mapping[str, str]:
-    """Give a mark of the shape of each part of a vehicle, by its key."""
-    return _marks(parts_key(vehicle.model_copy(update={"assembly": Assembly()})))
+def part_marks(vehicle: Vehicle, keys: Iterable[str]) -> Mapping[str, str]:
+    """Give a mark of the shape of each of some parts, by their keys; those not drawn have none."""
+    bare = vehicle.model_copy(update={"assembly": Assembly()})
+    return _marks(parts_key(bare), frozenset(keys))
 
 
 @lru_cache(maxsize=4)
-def _marks(key: CacheKey) -> Mapping[str, str]:
-    return {part.key: _mark(part) for part in vehicle_steps(key.vehicle).parts}
+def _marks(this: CacheKey, keys: frozenset[str]) -> Mapping[str, str]:
+    # a box's parts are at hand; what is round it is asked for only where it counts
+    parts = {part.key: part for part in assembly_plan(this.vehicle).parts}
+    if not keys <= parts.keys():
+        parts = {part.key: part for part in vehicle_steps(this.vehicle).parts}
+    return {key: _mark(parts[key]) for key in keys if key in parts}
 
 
 def _mark(part: Component) -> str:
     """Tell a part's shape, wherever and however turned it stands, in a few letters."""
     start = min((prism.from_mm for prism in part.solid), default=0.0)
-    told = [part.kind, str(part.teeth), str(part.free)]
+    told = sha256(f"{part.kind} {part.teeth} {part.free}".encode())
     for prism in part.solid:
-        told.append(f"{_step(prism.from_mm - start)} {_step(prism.to_mm - start)}")
-        told += [_ring(ring) for ring in (*prism.outlines, *prism.holes)]
-    return sha256("|".join(told).encode()).hexdigest()[:LONG]
+        told.update(_steps(((prism.from_mm - start, prism.to_mm - start),)))
+        for ring in (*prism.outlines, *prism.holes):
+            told.update(_steps(ring))
+            told.update(b"|")
+    return told.hexdigest()[:LONG]
 
 
-def _ring(ring: Outline) -> str:
-    return " ".join(f"{_step(x)},{_step(y)}" for x, y in ring)
-
-
-def _step(value: float) -> int:
-    return round(value / STEP_MM + OFF)
+def _steps(points: Outline) -> bytes:
+    return np.round(np.asarray(points) / STEP_MM + OFF).astype("<i4").tobytes()
 
 
 def state_of(vehicle: Vehicle, key: str) -> State | None:
@@ -102,7 +106,7 @@ def mark_states(vehicle: Vehicle, keys: Iterable[str], state: State | None) -> E
     wanted = dict.fromkeys(keys)
     kept = [s for s in vehicle.assembly.states if s.key not in wanted]
     if state is not None:
-        marks = part_marks(vehicle)
+        marks = part_marks(vehicle, wanted)
         kept += [PartState(key=key, state=state, shape=marks.get(key, "")) for key in wanted]
     return Edit.one(
         say("workshop.mark-as", state=state or say("workshop.not-begun")),
@@ -131,29 +135,29 @@ def step_done(vehicle: Vehicle, step: Build) -> bool:
     """Tell whether a step is done: all its parts are fitted, as they are drawn now."""
     if not step.keys:
         return step.key in vehicle.assembly.ticks
-    again = {one.key for one in superseded(vehicle)}
+    again = superseded(vehicle)
     return all(state_of(vehicle, key) == "fitted" and key not in again for key in step.keys)
 
 
-def superseded(vehicle: Vehicle) -> tuple[Superseded, ...]:
-    """List the parts that were made otherwise than they are drawn now."""
+def superseded(vehicle: Vehicle) -> Mapping[str, Superseded]:
+    """List the parts, by their keys, that were made otherwise than they are drawn now."""
     return _superseded(Same(vehicle))
 
 
 @lru_cache(maxsize=2)
-def _superseded(same: Same[Vehicle]) -> tuple[Superseded, ...]:
+def _superseded(same: Same[Vehicle]) -> Mapping[str, Superseded]:
     vehicle = same.it
     made = [s for s in vehicle.assembly.states if s.state in MADE and s.shape]
     if not made:
-        return ()
-    marks = part_marks(vehicle)
-    if not marks:  # a box that has lost its place says nothing of its parts
-        return ()
-    return tuple(
-        Superseded(s.key, s.key not in marks, _revision(vehicle, s.key, marks.get(s.key, "")))
+        return {}
+    marks = part_marks(vehicle, [s.key for s in made])
+    if not assembly_plan(vehicle).parts:  # a box without a place says nothing of its parts
+        return {}
+    return {
+        s.key: Superseded(s.key not in marks, _revision(vehicle, s.key, marks.get(s.key, "")))
         for s in made
         if marks.get(s.key) != s.shape
-    )
+    }
 
 
 def _revision(vehicle: Vehicle, key: str, mark: str) -> str:
@@ -166,19 +170,17 @@ def _revision(vehicle: Vehicle, key: str, mark: str) -> str:
     return found
 
 
-def progress_of(
-    vehicle: Vehicle, keys: Collection[str], remade: Mapping[str, Superseded]
-) -> Progress:
-    """Count how far parts are; those to be ``remade`` by their keys are not made."""
-    states = {s.key: s.state for s in vehicle.assembly.states if s.key in keys}
-    again = [remade[key] for key in keys if key in remade]
-    counts = [state for key, state in states.items() if key not in remade]
-    revisions = dict.fromkeys(one.revision for one in again)
+def progress_of(vehicle: Vehicle, keys: Collection[str]) -> Progress:
+    """Count how far parts are; those that are superseded are not made."""
+    again = superseded(vehicle)
+    counts = [s.state for s in vehicle.assembly.states if s.key in keys and s.key not in again]
+    remade = [again[key] for key in keys if key in again]
+    revisions = dict.fromkeys(one.revision for one in remade)
     return Progress(
         counts.count("drawn"),
         counts.count("made"),
         counts.count("fitted"),
-        len(again),
+        len(remade),
         tuple(filter(None, revisions)),
     )
 
@@ -206,15 +208,17 @@ def state_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Say which parts are to be made anew, and which are no longer needed."""
     found = superseded(vehicle)
     for gone, code in ((False, "superseded"), (True, "no-longer-needed")):
-        own = [one for one in found if one.gone == gone]
+        own = {key: one for key, one in found.items() if one.gone == gone}
         if not own:
             continue
-        revisions = listed(list(dict.fromkeys(one.revision for one in own if one.revision)))
+        revisions = listed(
+            list(dict.fromkeys(one.revision for one in own.values() if one.revision))
+        )
         count = say_count("count.made-part", len(own))
         yield Finding(
             Severity.NOTE if gone else Severity.WARNING,
             code,
-            ("assembly", *(one.key for one in own[:6])),
+            ("assembly", *list(own)[:6]),
             say("workshop.no-longer-needed", parts=count)
             if gone
             else say("workshop.superseded", parts=count),

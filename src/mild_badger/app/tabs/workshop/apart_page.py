@@ -1,6 +1,5 @@
 """Take-apart: all parts drawn apart, how far each is, how it holds, what comes out before it."""
 
-from collections.abc import Mapping
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -29,7 +28,7 @@ from mild_badger.core.workshop.assembly import (
     mark_joint,
 )
 from mild_badger.core.workshop.joints import couplings_of, joint_of
-from mild_badger.core.workshop.states import Superseded, mark_states, state_of, superseded
+from mild_badger.core.workshop.states import mark_states, state_of, superseded
 from mild_badger.core.workshop.taking_apart import Removal, take_apart
 from mild_badger.core.workshop.ways_in import apart_moves, coming_moves
 from mild_badger.core.workshop.ways_out import SIDE
@@ -134,13 +133,12 @@ class ApartPage(QWidget):
         self.view.empty = self.plan.trouble or why_no_place(vehicle)
         if self.plan.parts != self.view.parts:
             self.view.take_parts(self.plan.parts)
-        remade = {one.key: one for one in superseded(vehicle)}
         marked = {joint.key: joint.kind for joint in vehicle.assembly.joints}
         self._names = {part.key: describe_part(vehicle, part) for part in self.plan.parts}
         rows = [
             [
                 Cell(self._names[part.key], tip=self._names[part.key]),
-                self._state_cell(vehicle, part.key, remade),
+                self._state_cell(vehicle, part.key),
                 Cell(word(joint_of(vehicle, part)), bold=part.key in marked),
             ]
             for part in self.plan.parts
@@ -158,9 +156,9 @@ class ApartPage(QWidget):
             made.setEnabled(bool(rows))
         self._show()
 
-    def _state_cell(self, vehicle: Vehicle, key: str, remade: Mapping[str, Superseded]) -> Cell:
+    def _state_cell(self, vehicle: Vehicle, key: str) -> Cell:
         """Say how far a part is, or that it is to be made anew, and which version asks for that."""
-        again = remade.get(key)
+        again = superseded(vehicle).get(key)
         if again is None:
             return Cell(word(state_of(vehicle, key) or ""))
         tip = say("tab-workshop.drawn-otherwise-now")

@@ -48,7 +48,6 @@ from mild_badger.core.workshop.states import (
     Progress,
     describe_progress,
     progress_of,
-    superseded,
 )
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
@@ -184,8 +183,7 @@ class PartsPage(QWidget):
         lines = shopping(evaluation.vehicle)
         self._lines = {line.part.key: line for line in lines}
         vehicle = evaluation.vehicle
-        remade = {one.key: one for one in superseded(vehicle)}
-        self._progress = {line.part.key: progress_of(vehicle, line.keys, remade) for line in lines}
+        self._progress = {line.part.key: progress_of(vehicle, line.keys) for line in lines}
         self._first = {line.group: line.part.key for line in reversed(lines)}
         # shafts are listed by length, and counted in stock all together
         stocked = [p for p in evaluation.parts if p.key == ("shaft", 0) and p.stock is not None]
