@@ -104,8 +104,11 @@ def test_parts_come_in_along_their_way_step_after_step(qtbot: QtBot, tab: Worksh
     qtbot.mouseClick(page.play, LEFT)  # stopped: it stays at that step
     qtbot.wait(300)
     assert page.table.currentRow() == 5
-    # most of what comes is seen, once the eye has gone round to it
-    qtbot.waitUntil(lambda: page.view.drawn_finely, timeout=8000)
+    # all that comes is seen while it is held off, once the eye has gone round to it
+    qtbot.mouseClick(page.before, LEFT)
+    qtbot.mouseClick(page.after, LEFT)
+    assert page.view.off == 1.0
+    qtbot.waitUntil(lambda: page.view.drawn_finely and not page.view.moving, timeout=8000)
     spots = [
         page.view.part_at(QPointF(x, y))
         for x in range(0, page.view.width(), 4)
@@ -164,6 +167,7 @@ def test_a_part_made_and_then_drawn_otherwise_is_to_be_made_anew(
     assert page.table.text_at(row, 1) == word("made")
     session.do(Edit.one("thicker", ("frame", "wall_mm"), 9.0))
     assert page.table.text_at(row, 1) == say("tab-workshop.to-remake")
+    assert tells(tab.heading.text(), "tab-workshop.parts-made-of-them-fitted", made="0", count="0")
     turn_to(qtbot, tab, 0)
     parts = tab.parts_page.table
     names = [parts.text_at(n, 0) for n in range(parts.rowCount())]

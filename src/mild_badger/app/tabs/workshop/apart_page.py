@@ -28,7 +28,7 @@ from mild_badger.core.workshop.assembly import (
     mark_joint,
 )
 from mild_badger.core.workshop.joints import couplings_of, joint_of
-from mild_badger.core.workshop.states import mark_states, state_of, superseded
+from mild_badger.core.workshop.states import mark_states, progress_of, state_of, superseded
 from mild_badger.core.workshop.taking_apart import Removal, take_apart
 from mild_badger.core.workshop.ways_in import apart_moves, coming_moves
 from mild_badger.core.workshop.ways_out import SIDE
@@ -170,13 +170,12 @@ class ApartPage(QWidget):
         """Say how far the parts are."""
         if not self.plan.parts:
             return say("tab-workshop.parts-of-the-box")
-        states = [state_of(self.session.vehicle, part.key) for part in self.plan.parts]
-        made = sum(state in ("made", "fitted") for state in states)
+        progress = progress_of(self.session.vehicle, [part.key for part in self.plan.parts])
         return say(
             "tab-workshop.parts-made-of-them-fitted",
-            count_of_states=len(states),
-            made=made,
-            count=states.count("fitted"),
+            count_of_states=len(self.plan.parts),
+            made=progress.made + progress.fitted,
+            count=progress.fitted,
         )
 
     @property

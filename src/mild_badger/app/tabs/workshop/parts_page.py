@@ -55,8 +55,12 @@ __all__ = ["PartsPage"]
 
 PREVIEW_DELAY_MS = 120
 ICON = QSize(34, 18)
-LONGEST = 25
-"""So many letters of a part's name are shown; the rest stands in its tip."""
+LONGEST, MOST_LETTERS = 25, 16
+"""So much of a part's name and of its shafts' letters is shown; the rest stands in its tip."""
+
+
+def _cut(words: str, most: int) -> str:
+    return words if len(words) <= most else f"{words[: most - 1]}…"
 
 
 class SheetPreview(QWidget):
@@ -246,7 +250,7 @@ class PartsPage(QWidget):
                 if not part.short
                 else say("tab-workshop.short", name=part.name, short=part.short)
             )
-            cut = full if len(full) <= LONGEST else f"{full[: LONGEST - 1]}…"
+            cut = _cut(full, LONGEST)
             group = word(group_of(part.key[0]))
             if self._first.get(group_of(part.key[0])) == part.key:
                 cut = say("tab-workshop.first-of-a-group", group=capitalized(group), name=cut)
@@ -290,7 +294,7 @@ class PartsPage(QWidget):
         def letters(part: PartLine) -> Cell:
             line = self._lines.get(part.key)
             words = ", ".join(line.letters) if line is not None else ""
-            return Cell(words, tip=words)
+            return Cell(_cut(words, MOST_LETTERS), tip=words)
 
         def pack(part: PartLine) -> Cell:
             tip = say("tab-workshop.packs-to-buy", packs=part.packs) if part.packs else ""
