@@ -78,6 +78,20 @@ def test_cancel_ends_the_process_and_leaves_nothing_standing(qtbot: QtBot, windo
     qtbot.waitUntil(lambda: gone(pid), timeout=5_000)
 
 
+def test_a_job_cancelled_before_its_process_has_started_is_not_done(
+    qtbot: QtBot, window: Window
+) -> None:
+    ended: list[object] = []
+    window.worker._signals.done.connect(lambda _ticket, result: ended.append(result))
+    vehicle = window.session.vehicle
+    for _ in range(3):  # each one drops the one before
+        window.worker.start(Job("find set", (vehicle,)), ended.append)
+    qtbot.mouseClick(window.cancel, LEFT)
+    window.worker.wait()
+    assert ended == []
+    assert window.worker.pid is None
+
+
 def test_an_edit_meanwhile_is_kept_and_the_answer_does_not_overwrite_it(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:

@@ -6,6 +6,7 @@ that types must not wait.
 
 import contextlib
 import subprocess
+import threading
 from collections.abc import Callable
 from typing import Any
 
@@ -32,15 +33,22 @@ class _Signals(QObject):
 class _SearchThread(QRunnable):
     """Hands a job to the search process and passes on what it says."""
 
-    def __init__(self, ticket: int, job: Job, signals: _Signals, process: "_Process") -> None:
+    def __init__(
+        self,
+        ticket: int,
+        job: Job,
+        signals: _Signals,
+        process: "_Process",
+        dropped: threading.Event,
+    ) -> None:
         super().__init__()
         self._ticket, self._job, self._signals = ticket, job, signals
-        self._process = process
+        self._process, self._dropped = process, dropped
 
     def run(self) -> None:
         failed = self._signals.failed
         try:
-            self._process.send(self._job)
+            self._process.send(self._job, self._dropped)
             while True:
                 kind, *rest = self._process.receive()
                 if kind == "told":
@@ -66,23 +74,27 @@ class _Process:
     def __init__(self) -> None:
         self._running: subprocess.Popen[bytes] | None = None
         self._job = ""
+        self._starting = threading.Lock()
 
     @property
     def pid(self) -> int | None:
         """Number of the process, while there is one."""
         return None if self._running is None else self._running.pid
 
-    def send(self, job: Job) -> None:
-        """Start the process if it is not running, and send it a job."""
-        if self._running is None or self._running.poll() is not None:
-            self.close()  # lets go of the pipes of one that has died
-            self._running = subprocess.Popen(
-                command(),
-                stdin=subprocess.PIPE,
-                stdout=subprocess.PIPE,
-                cwd="/",
-                start_new_session=True,  # Ctrl+C in the terminal is for the window
-            )
+    def send(self, job: Job, dropped: threading.Event) -> None:
+        """Start the process if it is not running, and send it a job unless that was dropped."""
+        with self._starting:
+            if dropped.is_set():
+                raise EOFError
+            if self._running is None or self._running.poll() is not None:
+                self._let_go()  # of the pipes of one that has died
+                self._running = subprocess.Popen(
+                    command(),
+                    stdin=subprocess.PIPE,
+                    stdout=subprocess.PIPE,
+                    cwd="/",
+                    start_new_session=True,  # Ctrl+C in the terminal is for the window
+                )
         self._job = job.name
         if self._running.stdin is not None:
             write_message(self._running.stdin, job.name, job.arguments)
@@ -95,13 +107,21 @@ class _Process:
 
     def reap(self) -> None:
         """Take note of a process that has died, so that none is left behind as a zombie."""
+        with self._starting:
+            self._kill()
+
+    def close(self) -> None:
+        """End it and let go of its pipes; nobody may be waiting for an answer any more."""
+        with self._starting:
+            self._let_go()
+
+    def _kill(self) -> None:
         if self._running is not None:
             self._running.kill()
             self._running.wait()
 
-    def close(self) -> None:
-        """End it and let go of its pipes; nobody may be waiting for an answer any more."""
-        self.reap()
+    def _let_go(self) -> None:
+        self._kill()
         running, self._running = self._running, None
         for pipe in (running.stdin, running.stdout) if running is not None else ():
             if pipe is not None:
@@ -132,6 +152,7 @@ class Worker(QObject):
         self._job: Job | None = None
         self._then: Callable[[Any], None] | None = None
         self._process = _Process()
+        self._dropped = threading.Event()
         self._signals = _Signals(self)
         self._signals.done.connect(self._done)
         self._signals.failed.connect(self._failed)
@@ -143,7 +164,10 @@ class Worker(QObject):
         self._ticket += 1
         self._job, self._then, self._running = job, then, True
         self.busy.emit(True)
-        self._pool.start(_SearchThread(self._ticket, job, self._signals, self._process))
+        self._dropped = threading.Event()
+        self._pool.start(
+            _SearchThread(self._ticket, job, self._signals, self._process, self._dropped)
+        )
 
     def asks(self, job: Job) -> bool:
         """Whether this very job is under way."""
@@ -180,6 +204,7 @@ class Worker(QObject):
 
     def _end(self) -> None:
         if self._running:
+            self._dropped.set()  # its thread may not have come as far as starting the process
             self._process.reap()
             self._pool.waitForDone()  # its thread is at the end of a pipe: this takes no time
             self._process.close()

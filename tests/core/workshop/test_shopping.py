@@ -15,12 +15,16 @@ def test_what_is_typed_of_any_line_is_kept(name: str) -> None:
     vehicle = demo_vehicle(name)
     kinds = {line.part.key[0]: line.part for line in shopping(vehicle)}
     assert {"shaft", "wheel", "fork"} <= kinds.keys()
+    price_of = {part.key: 2.5 + number for number, part in enumerate(kinds.values())}
     for part in kinds.values():
-        priced = apply_edit(vehicle, set_price(vehicle, part, 2.5))
-        now = {line.part.key: line.part for line in shopping(priced)}[part.key]
-        packed = apply_edit(priced, set_pack(priced, now, 10))
-        seen = {line.part.key: line.part for line in shopping(packed)}[part.key]
-        assert (seen.price, seen.pack, seen.needed) == (2.5, 10, part.needed)
+        vehicle = apply_edit(vehicle, set_price(vehicle, part, price_of[part.key]))
+    priced = {line.part.key: line.part for line in shopping(vehicle)}
+    for key in price_of:
+        vehicle = apply_edit(vehicle, set_pack(vehicle, priced[key], 10))
+    seen = {line.part.key: line.part for line in shopping(vehicle)}
+    for part in kinds.values():
+        now = seen[part.key]
+        assert (now.price, now.pack, now.needed) == (price_of[part.key], 10, part.needed)
 
 
 def test_ten_are_bought_where_eight_are_needed() -> None:
