@@ -19,6 +19,7 @@ from mild_badger.app.printing.dialog import PrintPreview
 from mild_badger.app.window import Window
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.drawings import template_data
+from page_ink import half_empty
 from strategies import placed_demo
 from wordsonly import words_only
 
@@ -120,7 +121,7 @@ def test_chapters_are_previewed_and_printed_by_themselves(
     assert len(PdfReader(out).pages) == len(preview.pages()) < count
 
 
-def test_without_a_book_it_is_made_first_and_then_previewed(
+def test_without_a_book_it_is_made_first_and_its_filled_pages_are_previewed(
     qtbot: QtBot, open_window: OpenWindow, press: Callable[..., None]
 ) -> None:
     window = open_window(example_vehicle("larkholm-sawmill-trolley"))
@@ -131,5 +132,6 @@ def test_without_a_book_it_is_made_first_and_then_previewed(
     qtbot.waitUntil(lambda: window.preview is not None, timeout=60_000)
     preview = window.preview
     assert preview is not None
-    assert preview.document.pageCount() > 10
+    assert preview.document.pageCount() > 20
+    assert half_empty(preview.document) == {}
     preview.close()
