@@ -5,10 +5,11 @@ from functools import cache
 import numpy as np
 import pytest
 
+from mild_badger.core.components.drive_line import LINE
 from mild_badger.core.publish.space_picture import PRINTED
 from mild_badger.core.publish.step_pictures import StepPicture, StepPictures
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.workshop.further_steps import LINE, vehicle_steps
+from mild_badger.core.workshop.further_steps import vehicle_steps
 
 SIZE = (84.0, 50.0)
 DOTS = 300 / 25.4

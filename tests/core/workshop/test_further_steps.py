@@ -6,6 +6,7 @@ from functools import cache
 import pytest
 
 from mild_badger.core.components.chassis_parts import chassis_parts
+from mild_badger.core.components.drive_line import LINE
 from mild_badger.core.components.equipment import add_equipment, whole_vehicle
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
@@ -16,7 +17,7 @@ from mild_badger.core.vehicle.equipment import EquipmentKind
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import AssemblyPlan, assembly_plan
 from mild_badger.core.workshop.checks import meshes_made
-from mild_badger.core.workshop.further_steps import CHASSIS, LINE, MOTORS, vehicle_steps
+from mild_badger.core.workshop.further_steps import CHASSIS, MOTORS, vehicle_steps
 from mild_badger.core.workshop.states import step_done, tick_step
 from mild_badger.core.workshop.step_words import part_name, part_tag
 

@@ -48,8 +48,10 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Side
 from mild_badger.core.vehicle.train_rows import train_rows
 
-__all__ = ["FREE", "drive_line_parts"]
+__all__ = ["FREE", "LINE", "drive_line_parts"]
 
+LINE = "drive line"
+"""What its parts belong to where they stand beside the boxes."""
 COUPLING_MM = 2.0
 """How thick the wall of a coupling is."""
 STUB_MM = 12.0

@@ -5,6 +5,9 @@ Places on a shaft are told from its own end at the input side.
 
 from itertools import pairwise
 
+from mild_badger.core.components.component import Component
+from mild_badger.core.components.describe import describe_component
+from mild_badger.core.components.vehicle_parts import main_components
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.reason import why_no_place
 from mild_badger.core.message import say
@@ -21,8 +24,10 @@ from mild_badger.core.structure.shaft_lengths import (
     shaft_cuts,
 )
 from mild_badger.core.structure.stack import Stack
-from mild_badger.core.words import capitalized
-from mild_badger.core.workshop.figure import Figure
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized, word
+from mild_badger.core.workshop.figure import Figure, Point
+from mild_badger.core.workshop.joints import joint_of
 
 __all__ = ["section_figure", "shafts_chapter"]
 
@@ -31,6 +36,8 @@ ROUND_MM, ROW_MM, GAP_MM = 62.0, 3.9, 7.0
 DIMENSION_MM, TICK_MM = 5.0, 2.0
 HALF_MM = 13.0
 """How far parts on a shaft are drawn from its axis at the most: larger gears are cut short."""
+RAIL_HALF_MM, RAIL_STEP_MM, NAME_MM = 5.0, 12.0, 25.0
+"""How far forks are drawn from their rail's axis, from rail to rail, and room for a name."""
 
 
 def shafts_chapter(work: Work) -> None:
@@ -59,6 +66,7 @@ def shafts_chapter(work: Work) -> None:
     cuts = shaft_cuts(vehicle, stack)
     for cut in sorted(cuts, key=lambda c: _order(shaft_letter(vehicle, c.name))):
         y = _shaft(work, stack, cut, parts[cut.name], y)
+    _rails(work, y)
 
 
 def _order(letter: str) -> tuple[int, str]:
@@ -141,15 +149,9 @@ def _shaft(work: Work, stack: Stack, cut: ShaftCut, parts: list[SectionPart], y:
     long = cut.needed_mm if cut.length_mm is None else cut.length_mm
     rows = [_row(cut, part) for part in cut.parts]
     figure = _shaft_figure(work, cut, parts, long)
-    fits = (RIGHT - LEFT - 4) / long
-    scale = next((known for known in SCALES if known <= fits + 1e-9), fits)
-    box = figure.box()
-    high = (box[3] - box[1]) * scale
-    y = book.room(y, high + ROW_MM * (len(rows) + 2) + 12)
+    scale = _scale(long)
     rod = stack.rods[cut.name]
     walls = stack.edges_mm[rod.first], stack.edges_mm[rod.last + 1]
-    title = capitalized(describe_shaft(vehicle, cut.name))
-    book.text(LEFT, y, title, 10, font="Figure", width=70)
     length = (
         say("publish.none-is-long-enough")
         if cut.length_mm is None
@@ -161,6 +163,11 @@ def _shaft(work: Work, stack: Stack, cut: ShaftCut, parts: list[SectionPart], y:
             scale=describe_scale(scale),
         )
     )
+    box = figure.box()
+    high = (box[3] - box[1]) * scale
+    y = book.room(y, high + ROW_MM * (len(rows) + 2) + 12)
+    title = capitalized(describe_shaft(vehicle, cut.name))
+    book.text(LEFT, y, title, 10, font="Figure", width=70)
     book.text(RIGHT, y, length, 7, color=SOFT, align="right")
     book.figure(figure, (LEFT, y + 3.5), (RIGHT - LEFT, high), scale, from_left=True)
     y = book.table(
@@ -177,6 +184,75 @@ def _shaft(work: Work, stack: Stack, cut: ShaftCut, parts: list[SectionPart], y:
         step=ROW_MM,
     )
     return y + GAP_MM
+
+
+def _scale(long: float) -> float:
+    fits = (RIGHT - LEFT - 4) / long
+    return next((known for known in SCALES if known <= fits + 1e-9), fits)
+
+
+def _rails(work: Work, y: float) -> None:
+    """Draw the forks' rails below one another, and tell where each fork sits in neutral."""
+    book, vehicle, box = work.book, work.vehicle, main_components(work.vehicle)
+    parts = box.components if box is not None else ()
+    rails = [part for part in parts if part.kind == "rail"]
+    if not rails:
+        return
+    figure, rows = Figure(say("publish.fork-rails")), []
+    front = min(rail.from_mm for rail in rails)
+    for number, rail in enumerate(rails):
+        on_it = [part for part in parts if part.kind == "fork" and part.shaft == rail.shaft]
+        _rail_figure(figure, rail, on_it, (front, -number * RAIL_STEP_MM), vehicle)
+        for fork in on_it:
+            rows.append(
+                (
+                    capitalized(describe_shaft(vehicle, rail.shaft)),
+                    bare(in_mm(rail.to_mm - rail.from_mm, 2)),
+                    describe_component(vehicle, fork),
+                    word(joint_of(vehicle, fork)),
+                    bare(in_mm(fork.from_mm - rail.from_mm, 2)),
+                    bare(in_mm(fork.to_mm - rail.from_mm, 2)),
+                )
+            )
+    scale = _scale(max(rail.to_mm for rail in rails) - front + NAME_MM)
+    _, low, _, top = figure.box()
+    high = (top - low) * scale
+    y = book.room(y, high + ROW_MM * (len(rows) + 2) + 16)
+    book.text(LEFT, y, say("publish.fork-rails"), 10, font="Figure")
+    book.text(RIGHT, y, describe_scale(scale), 7, color=SOFT, align="right")
+    y = book.paragraph(LEFT, y + 4, say("publish.fork-rails-in-neutral"), 7, width=RIGHT - LEFT)
+    book.figure(figure, (LEFT, y), (RIGHT - LEFT, high), scale, from_left=True)
+    book.table(
+        y + high + 5,
+        (
+            (say("publish.rail"), LEFT, "left"),
+            (say("publish.long", mm=MM), 62, "right"),
+            (say("publish.what-sits-on-it"), 70, "left"),
+            (say("publish.how"), 110, "left"),
+            (say("publish.from", mm=MM), 162, "right"),
+            (say("publish.to", mm=MM), RIGHT, "right"),
+        ),
+        rows,
+        size=7,
+        step=ROW_MM,
+    )
+
+
+def _rail_figure(
+    figure: Figure, rail: Component, forks: list[Component], at: Point, vehicle: Vehicle
+) -> None:
+    """Draw one rail with its forks; ``at`` is where its row begins."""
+    front, y = at
+    radius = rail.reach_mm[2] - rail.x_mm
+    a, b = rail.from_mm - front, rail.to_mm - front
+    figure.polygon("there", (a, y - radius), (b, y - radius), (b, y + radius), (a, y + radius))
+    for fork in forks:
+        a, b = fork.from_mm - front, fork.to_mm - front
+        for sign in (1.0, -1.0):
+            low, far = y + sign * radius, y + sign * RAIL_HALF_MM
+            figure.polygon("there", (a, low), (b, low), (b, far), (a, far), heavy=True)
+    name = capitalized(describe_shaft(vehicle, rail.shaft))
+    figure.text((rail.to_mm - front + 3, y - 1), name, size=6)
 
 
 HOW = {

@@ -10,7 +10,7 @@ from functools import lru_cache
 
 from mild_badger.core.components.chassis_parts import chassis_parts
 from mild_badger.core.components.component import Component
-from mild_badger.core.components.drive_line import drive_line_parts
+from mild_badger.core.components.drive_line import LINE, drive_line_parts
 from mild_badger.core.components.equipment import equipment_parts, motor_parts
 from mild_badger.core.components.mechanism_parts import mechanism_groups
 from mild_badger.core.errors import InputError
@@ -30,9 +30,9 @@ from mild_badger.core.workshop.step_words import (
 )
 from mild_badger.core.workshop.ways_out import BACK, FRONT, SIDE
 
-__all__ = ["BODIES", "CHASSIS", "LINE", "MOTORS", "vehicle_steps"]
+__all__ = ["BODIES", "CHASSIS", "MOTORS", "vehicle_steps"]
 
-LINE, MOTORS = "drive line", "motor and clutch"
+MOTORS = "motor and clutch"
 CHASSIS, BODIES = "frame and steering", "what is carried"
 MOST_PARTS = 6
 """In one step of what has no walls."""

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from mild_badger.core.components.component import Component, Outline
+from mild_badger.core.components.drive_line import LINE
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import AssemblyPlan
-from mild_badger.core.workshop.further_steps import BODIES, CHASSIS, LINE, MOTORS
+from mild_badger.core.workshop.further_steps import BODIES, CHASSIS, MOTORS
 
 __all__ = ["BuiltSize", "Skill", "built_size", "extent_mm", "mass_kg"]
 

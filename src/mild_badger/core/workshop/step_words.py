@@ -4,7 +4,9 @@ from collections.abc import Sequence
 
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.describe import describe_part, describe_spacer
+from mild_badger.core.components.drive_line import LINE
 from mild_badger.core.components.mechanism_parts import STUB as STUB_NAME
+from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import bushes_for
 from mild_badger.core.message import say
@@ -141,6 +143,9 @@ def _carrier(vehicle: Vehicle, part: Component) -> str:
     """Name the shaft that carries a part; of one without a letter what it belongs to."""
     if part.shaft == MOTOR:
         return say("workshop.the-motors-shaft")
+    if part.kind == "shaft" and part.box == LINE and part.shaft == box_output(vehicle):
+        # one letter, as both turn as one, and two rods
+        return say("workshop.shaft-beyond-the-coupling", shaft=describe_shaft(vehicle, part.shaft))
     lettered = part.shaft and (shaft_letter(vehicle, part.shaft) or not part.name)
     return describe_shaft(vehicle, part.shaft) if lettered else part.name
 
