@@ -87,6 +87,9 @@ class Outputs:
         return sum(int(row["needed"]) for row in self.parts if row["part"] == part)
 
 
+ROD = re.compile(r"(half )?shaft of |rail of ")
+
+
 def every_part_of_the_3d_file_comes_in_one_step_by_its_name(name: str, out: Outputs) -> None:
     numbers, taken = out.taken()
     assert numbers == list(range(1, len(numbers) + 1))
@@ -99,8 +102,10 @@ def every_part_of_the_3d_file_comes_in_one_step_by_its_name(name: str, out: Outp
     assert {k: v for k, v in taken.items() if "-tooth gear" in k} == teeth
     shafts = sum(v for k, v in taken.items() if k.startswith("shaft of"))
     assert shafts == kinds["shaft"]
+    halves = sum(v for k, v in taken.items() if k.startswith("half shaft of"))
+    assert halves == kinds["half shaft"]
     # what is named by its length or its bushes is counted above, or goes by another name
-    named = {"gear", "shaft", "rail", "spacer", "tie rod", "bearing", "catch rail"}
+    named = {"gear", "shaft", "rail", "spacer", "tie rod", "bearing", "catch rail", "half shaft"}
     for kind, count in kinds.items():
         if kind not in named:
             assert (kind, taken[kind]) == (kind, count)
@@ -121,6 +126,20 @@ def the_list_of_parts_has_as_many_as_the_3d_file(name: str, out: Outputs) -> Non
     kinds = Counter(node["kind"] for node in out.nodes)
     shafts = sum(int(r["needed"]) for r in out.parts if r["part"].startswith("shaft, "))
     assert shafts == sum(kinds[k] for k in ("shaft", "rail", "catch rail", "half shaft"))
+    _, taken = out.taken()
+    cut: Counter[str] = Counter()
+    for rod, count in taken.items():
+        if ROD.match(rod):
+            cut[rod.partition(" of ")[2]] += count
+    bought: Counter[str] = Counter()
+    for row in out.parts:
+        if row["part"].startswith("shaft, "):
+            bought[row["part"].partition(", ")[2]] += int(row["needed"])
+    if not kinds["catch rail"]:  # that one is named without its length
+        if all(length.endswith(" u") for length in bought):
+            assert sorted(cut.values()) == sorted(bought.values())
+        else:
+            assert cut == bought
     for kind in ("fork", "shift arm", "gate lever", "cradle", "wheel", "steering arm", "coupling"):
         assert (kind, out.needed(kind)) == (kind, kinds[kind])
     assert out.needed("dog sleeve") + out.needed("sleeve of sliding gears") == kinds["sleeve"]

@@ -17,12 +17,13 @@ from mild_badger.core.components.describe import describe_part
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.part_sizes import is_washer
 from mild_badger.core.message import say, say_count
+from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import word
 from mild_badger.core.workshop.made_pieces import layer_rods, round_mm, standing_parts
 from mild_badger.core.workshop.parts import parts_needed
 
-__all__ = ["ROUND", "CutPiece", "CutPlan", "CutStock", "cut_plans", "long_mm", "pack"]
+__all__ = ["ROUND", "CutPiece", "CutPlan", "CutStock", "cut_plans", "long_mm", "pack", "taken_mm"]
 
 SECONDS = 2.0
 ROUND = frozenset({"shaft", "rail", "catch rail", "half shaft"})
@@ -198,7 +199,7 @@ def _sawn(vehicle: Vehicle, parts: Sequence[Component]) -> Iterator[tuple[str, C
 
     for part in parts if not kit.shaft_lengths_u else ():
         if part.kind in ROUND and all(map(_round, part.solid)):
-            yield rod_of(part), _piece(describe_part(vehicle, part), long_mm(part))
+            yield rod_of(part), _piece(describe_part(vehicle, part), taken_mm(kit, part))
     for part, long, wide in layer_rods(vehicle):
         rod = say("workshop.shaft-rod", shaft_mm=in_mm(round(wide, 2)))
         yield rod, _piece(describe_part(vehicle, part), long)
@@ -241,3 +242,10 @@ def _round(prism: Prism) -> bool:
 def long_mm(part: Component) -> float:
     """Give how long a part is along its own line, whichever way it lies."""
     return max(p.to_mm for p in part.solid) - min(p.from_mm for p in part.solid)
+
+
+def taken_mm(kit: Kit, part: Component) -> float:
+    """Give the length to take for a shaft: its own to a tenth, or the next that is sold."""
+    long, unit = long_mm(part), kit.grid_unit_mm
+    sold = (n * unit for n in sorted(kit.shaft_lengths_u) if n * unit >= long - 1e-3)
+    return round(next(sold, long), 1)

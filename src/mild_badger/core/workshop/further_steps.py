@@ -98,8 +98,10 @@ def _groups(vehicle: Vehicle) -> Iterator[tuple[str, str, list[Parts]]]:
 
 def _line_rows(parts: Parts) -> Iterator[Parts]:
     """Part the drive line: up to the pinion, then axle by axle, kind by kind."""
-    before = tuple(p for p in parts if p.kind in ("coupling", "shaft", "gear"))
-    yield before
+    before = [p for p in parts if p.kind in ("coupling", "shaft", "gear")]
+    first = {part.shaft: number for number, part in reversed(list(enumerate(before)))}
+    # shaft after shaft, and no gear before its own
+    yield tuple(sorted(before, key=lambda p: (first[p.shaft], p.kind == "gear")))
     axles: dict[str, list[Component]] = {}
     for part in parts:
         if part not in before:

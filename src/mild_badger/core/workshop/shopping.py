@@ -4,7 +4,7 @@ What the list of parts counts, and beside it what else stands in space: wheels, 
 """
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -19,7 +19,7 @@ from mild_badger.core.structure.names import shaft_letter
 from mild_badger.core.vehicle.cache_key import CacheKey, parts_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import word
-from mild_badger.core.workshop.cutlist import ROUND, long_mm
+from mild_badger.core.workshop.cutlist import ROUND, taken_mm
 from mild_badger.core.workshop.further_steps import vehicle_steps
 from mild_badger.core.workshop.made_pieces import standing_parts
 from mild_badger.core.workshop.parts import PartLine, noted_price, parts_needed
@@ -147,27 +147,16 @@ def _lines(vehicle: Vehicle) -> Iterator[PartLine]:
 def _shafts(vehicle: Vehicle) -> Iterator[PartLine]:
     """Count shafts, rails and axles in space by the length to take."""
     kit = vehicle.kit
-    unit, sold = kit.grid_unit_mm, sorted(kit.shaft_lengths_u)
-    counts: Counter[float] = Counter()
-    for part in standing_parts(vehicle):
-        if part.kind in ROUND:
-            counts[_length_mm(part, sold, unit)] += 1
-    for length, count in sorted(counts.items()):
+    standing = (part for part in standing_parts(vehicle) if part.kind in ROUND)
+    for length, count in sorted(Counter(taken_mm(kit, part) for part in standing).items()):
         name = (
-            say("workshop.shaft-of-units", length=round(length / unit, 2))
-            if sold
+            say("workshop.shaft-of-units", length=round(length / kit.grid_unit_mm, 2))
+            if kit.shaft_lengths_u
             else say("workshop.shaft-so-long", length=in_mm(length, significant=4))
         )
         key = ("shaft", round(10 * length))
         price, pack = noted_price(kit, key)
         yield PartLine(key, name, count, None, (), price=price, pack=pack)
-
-
-def _length_mm(part: Component, sold: Sequence[float], unit: float) -> float:
-    """Give a shaft's length, or the next that is sold."""
-    long = long_mm(part)
-    taken = next((n * unit for n in sold if n * unit >= long - 1e-3), long)
-    return round(taken, 1)
 
 
 def group_of(kind: str) -> Group:
@@ -242,8 +231,7 @@ def _keys(vehicle: Vehicle, part: Component) -> Iterator[tuple[str, int]]:
         case "gear":
             yield ("free" if part.free else "fixed"), part.teeth
         case "shaft" | "rail" | "catch rail" | "half shaft":
-            sold = sorted(vehicle.kit.shaft_lengths_u)
-            yield "shaft", round(10 * _length_mm(part, sold, vehicle.kit.grid_unit_mm))
+            yield "shaft", round(10 * taken_mm(vehicle.kit, part))
         case "spacer":
             tenths = round(10 * part.length_mm)
             yield "spacer", tenths

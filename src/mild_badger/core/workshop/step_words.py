@@ -15,6 +15,7 @@ from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, listed, word
+from mild_badger.core.workshop.cutlist import taken_mm
 from mild_badger.core.workshop.joints import joint_of
 
 __all__ = ["counted", "part_kind", "part_name", "part_tag", "step_sentences", "step_title"]
@@ -60,11 +61,11 @@ def part_name(vehicle: Vehicle, part: Component) -> str:
             if not part.free:
                 return say("workshop.tooth-gear", teeth=part.teeth)
             return say("workshop.free-tooth-gear", teeth=part.teeth)
-        case "shaft" | "rail":
+        case "shaft" | "rail" | "half shaft":
             return say(
                 "workshop.of",
                 kind=word(part.kind),
-                length_mm=in_mm(part.length_mm, significant=4),
+                length_mm=in_mm(taken_mm(vehicle.kit, part), significant=4),
             )
         case "spacer":
             return describe_spacer(vehicle, part)
@@ -158,20 +159,29 @@ def step_sentences(
     In a ``subassembly`` shafts lie as they are, and are not stood in.
     """
     text: dict[str, list[str]] = {}
+    counted_each = set()
     for part in parts:
         sentence, where = _describe(vehicle, part)
         if subassembly and part.kind == "shaft":
-            long = in_mm(part.length_mm, significant=4)
+            long = in_mm(taken_mm(vehicle.kit, part), significant=4)
             sentence = say("workshop.shaft-of-a-sub-assembly", length_mm=long)
         elif subassembly and part.kind in LOOSE:  # its rail is met when the shaft comes in
             sentence = LOOSE[part.kind]
+        if part.kind in EACH:
+            counted_each.add(sentence)
         text.setdefault(sentence, []).append(where)
-    return " ".join(
-        capitalized(sentence.format(", ".join(dict.fromkeys(filter(None, where)))))
-        for sentence, where in text.items()
-    )
+    said = []
+    for sentence, all_places in text.items():
+        places = list(dict.fromkeys(filter(None, all_places)))
+        on = ", ".join(places)
+        if len(places) > 1 and sentence in counted_each:
+            on = say("workshop.each-of", places=listed(places))
+        said.append(capitalized(sentence.format(on)))
+    return " ".join(said)
 
 
+EACH = ("spacer", "gear")
+"""Kinds of which so many go onto each of the shafts that a sentence names."""
 LOOSE = {
     "fork": say("workshop.each-fork-into-its-sleeves-groove"),
     "shift arm": say("workshop.shift-arm-beside-its-fork"),
@@ -260,7 +270,10 @@ def _describe(vehicle: Vehicle, part: Component) -> tuple[str, str]:
                 over=over,
             ), ""
         case "shaft":
-            return say("workshop.stand-in-long", length_mm=in_mm(part.length_mm, significant=4)), on
+            return say(
+                "workshop.stand-in-long",
+                length_mm=in_mm(taken_mm(vehicle.kit, part), significant=4),
+            ), on
         case "rail":
             return say("workshop.stand-in-rails-must-slide-with-two-fingers"), on
         case "gear":
