@@ -21,6 +21,7 @@ from mild_badger.core.versions import (
     save_version,
     version_vehicle,
 )
+from mild_badger.core.workshop.states import mark_states
 from telling import refuses, told
 
 
@@ -104,4 +105,19 @@ def test_what_only_one_of_two_has_is_told() -> None:
     assert [(d.where, d.before, d.after) for d in differences(bus, noted)] == [
         ("notes", bus.notes, "with a horn"),
         ("search › max centre mm", "–", "60.0"),
+    ]
+
+
+def test_of_a_marked_part_its_state_is_told_and_not_the_mark_of_its_shape() -> None:
+    bus = example_vehicle()
+    made = apply_edit(bus, mark_states(bus, ["front outer wall"], "made"))
+    (before,) = made.assembly.states
+    again = before.model_copy(update={"shape": "another"})
+    drawn = made.model_copy(
+        update={"assembly": made.assembly.model_copy(update={"states": (again,)})}
+    )
+    assert differences(made, drawn) == ()
+    fitted = apply_edit(made, mark_states(made, ["front outer wall"], "fitted"))
+    assert [(d.where, d.before, d.after) for d in differences(made, fitted)] == [
+        ("assembly › states › front outer wall › state", "made", "fitted")
     ]

@@ -34,6 +34,8 @@ REMEMBERED = ("shaft_letters", "retired_gears", "retired_pairs", "retired_ids")
 """What the document only remembers, so that nothing is called what something else was."""
 STAY = {"versions", *REMEMBERED}
 """What no version brings back."""
+UNSEEN = {**dict.fromkeys(STAY, True), "assembly": {"states": {"__all__": {"shape"}}}}
+"""What is no difference to a builder: that, and marks by which a part is known again."""
 
 
 @dataclass(frozen=True)
@@ -192,8 +194,7 @@ def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:
 
 def differences(one: Vehicle, other: Vehicle) -> tuple[Difference, ...]:
     """List where two versions differ in the tree of parts, deepest places first named whole."""
-    before = one.model_dump(mode="json", exclude=STAY)
-    after = other.model_dump(mode="json", exclude=STAY)
+    before, after = (v.model_dump(mode="json", exclude=dict(UNSEEN)) for v in (one, other))
     return tuple(_walk("", before, after))[:PLACES]
 
 
@@ -218,7 +219,7 @@ def _walk(where: str, one: Any, other: Any) -> Iterator[Difference]:
 def _name(item: Any, number: int) -> str:
     """Name an entry of a list by what it is called, or by its place."""
     if isinstance(item, dict):
-        for key in ("name", "gear", "body"):
+        for key in ("name", "gear", "body", "key"):
             if isinstance(item.get(key), str):
                 return str(item[key])
         if "teeth" in item:

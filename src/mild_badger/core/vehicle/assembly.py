@@ -38,8 +38,8 @@ class Assembly(DocumentNode):
     ``ticks`` are steps that have no part of their own to be marked as fitted.
     """
 
-    states: Annotated[tuple[PartState, ...], Field(max_length=2000)] = ()
-    joints: Annotated[tuple[Joint, ...], Field(max_length=2000)] = ()
+    states: Annotated[tuple[PartState, ...], Field(max_length=5000)] = ()
+    joints: Annotated[tuple[Joint, ...], Field(max_length=5000)] = ()
     ticks: Annotated[tuple[Key, ...], Field(max_length=200)] = ()
 
     @model_validator(mode="after")
