@@ -34,7 +34,10 @@ REMEMBERED = ("shaft_letters", "retired_gears", "retired_pairs", "retired_ids")
 """What the document only remembers, so that nothing is called what something else was."""
 STAY = {"versions", *REMEMBERED}
 """What no version brings back."""
-UNSEEN = {**dict.fromkeys(STAY, True), "assembly": {"states": {"__all__": {"shape"}}}}
+UNSEEN: dict[str, Any] = {
+    **dict.fromkeys(STAY, True),
+    "assembly": {"states": {"__all__": {"shape"}}},
+}
 """What is no difference to a builder: that, and marks by which a part is known again."""
 
 
@@ -194,7 +197,7 @@ def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:
 
 def differences(one: Vehicle, other: Vehicle) -> tuple[Difference, ...]:
     """List where two versions differ in the tree of parts, deepest places first named whole."""
-    before, after = (v.model_dump(mode="json", exclude=dict(UNSEEN)) for v in (one, other))
+    before, after = (v.model_dump(mode="json", exclude=UNSEEN) for v in (one, other))
     return tuple(_walk("", before, after))[:PLACES]
 
 

@@ -15,7 +15,7 @@ from mild_badger.core.components.component import Component
 from mild_badger.core.publish.space_picture import DPI, PRINTED, PackedPicture, packed
 from mild_badger.core.scene.camera import VIEWS, Camera
 from mild_badger.core.scene.look import LOOKS, best_look
-from mild_badger.core.scene.mesh import Floats, Ints, Scene, placed_corners, scene_of
+from mild_badger.core.scene.mesh import Floats, Scene, gathered, placed_corners, scene_of
 from mild_badger.core.scene.picture import picture_of
 from mild_badger.core.workshop.assembly import AssemblyPlan, Build
 from mild_badger.core.workshop.ways_in import apart_moves, coming_moves
@@ -64,13 +64,9 @@ class StepPictures:
         count = len(self.plan.parts)
         return placed_corners(self._scene, self.plan.parts, np.zeros(count), np.zeros((count, 3)))
 
-    @cached_property
-    def _owner(self) -> Ints:
-        return np.repeat(np.arange(len(self.plan.parts)), np.diff(self._scene.starts))
-
     def begin(self, steps: Sequence[Build], size_mm: Size) -> None:
         """Draw steps from now on, beside whatever else is done until they are asked for."""
-        _ = self._still, self._owner  # what all of them share is made once
+        _ = self._still  # what all of them share is made once
         self._pool = self._pool or ThreadPoolExecutor(WORKERS)
         for step in steps:
             self._begun[step.number, size_mm] = self._pool.submit(self.step, step, size_mm)
@@ -123,37 +119,43 @@ class StepPictures:
         looks: Sequence[tuple[float, float]] = LOOKS,
         off: Floats | None = None,
     ) -> StepPicture:
-        parts, scene = self.plan.parts, self._scene
         size = (round(size_mm[0] * MM_PX), round(size_mm[1] * MM_PX))
-        if off is None:
-            off = np.array([moves.get(part.key, (0.0, 0.0, 0.0)) for part in parts])
-        corners = self._still + off[self._owner]
-        roles = [
-            "run"
-            if part.key in moves
-            else "idle"
-            if part.key in there and part.box == box
-            else "hidden"
-            for part in parts
+        shown = [
+            (number, part)
+            for number, part in enumerate(self.plan.parts)
+            if part.key in moves or (part.key in there and part.box == box)
         ]
-        shown = [n for n, role in enumerate(roles) if role != "hidden"]
+        parts = [part for _, part in shown]
+        # of a large machine a step shows little: what is hidden is left out before it is drawn
+        scene = gathered([self._scene.meshes[number] for number, _ in shown])
+        owner = np.repeat(np.arange(len(parts)), np.diff(scene.starts))
+        still = np.vstack([np.zeros((0, 3)), *(self._stands(number) for number, _ in shown)])
+        if off is None:
+            away = np.array([moves.get(part.key, (0.0, 0.0, 0.0)) for part in parts])
+        else:
+            away = off[[number for number, _ in shown]]
+        away = away.reshape(-1, 3)
+        corners = still + away[owner]
+        roles = ["run" if part.key in moves else "idle" for part in parts]
         sought = [n for n, role in enumerate(roles) if role == "run"]
         turn, up = VIEWS["corner"]
         if sought:
-            turn, up = best_look(scene, corners, shown, sought, looks)
+            turn, up = best_look(scene, corners, range(len(parts)), sought, looks)
         # what comes stays in the picture where it goes to, too
-        wanted = np.isin(self._owner, shown)
-        coming = np.isin(self._owner, sought)
-        room = np.vstack((corners[wanted], self._still[coming]))
+        room = np.vstack((corners, still[np.isin(owner, sought)]))
         eye = Camera(turn % 360.0, up).fitted(room, size, 0.94)
         drawn = picture_of(scene, corners, eye, size, paints=PRINTED, roles=roles)
         ways = {}
         for number in sought:
             middle = _middle(parts[number])
-            seen = eye.seen(np.vstack((middle + off[number], middle)), size)[:, :2] / MM_PX
+            seen = eye.seen(np.vstack((middle + away[number], middle)), size)[:, :2] / MM_PX
             (x, y), (x1, y1) = seen.tolist()
             ways[parts[number].key] = (x, y), (x1, y1)
         return StepPicture(packed(drawn.pixels), size_mm, ways)
+
+    def _stands(self, number: int) -> Floats:
+        """Give the corners of a part in its place."""
+        return self._still[self._scene.starts[number] : self._scene.starts[number + 1]]
 
 
 def _middle(part: Component) -> Floats:
