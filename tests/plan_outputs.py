@@ -10,6 +10,7 @@ import re
 import struct
 from collections import Counter
 from datetime import date
+from itertools import pairwise
 from math import hypot
 from typing import Any
 
@@ -229,6 +230,15 @@ def no_words_lie_over_others_are_cut_or_leave_the_page(name: str, out: Outputs) 
         assert (number, [line for line in lines if line.endswith("...")]) == (number, [])
 
 
+def no_heading_stands_alone_before_its_page(name: str, out: Outputs) -> None:
+    for page, after in pairwise(out.pages):
+        heading = after[0].removesuffix(CONTINUED)
+        if after[0].endswith(CONTINUED) and heading in page:
+            told = page[page.index(heading) + 1 :]
+            assert [line for line in told if "Mild Badger" not in line and len(line) > 3], heading
+
+
+CONTINUED = ", continued"
 CHECKS = (
     every_part_of_the_3d_file_comes_in_one_step_by_its_name,
     the_list_of_parts_has_as_many_as_the_3d_file,
@@ -237,4 +247,5 @@ CHECKS = (
     letters_are_drawn_on_their_page_or_it_says_where,
     places_of_walls_are_those_of_the_3d_file,
     no_words_lie_over_others_are_cut_or_leave_the_page,
+    no_heading_stands_alone_before_its_page,
 )

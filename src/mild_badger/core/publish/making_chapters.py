@@ -92,7 +92,7 @@ def _boards(work: Work) -> None:
     plans = board_plans(vehicle)
     if not any(plan.boards for plan in plans):
         return
-    y = book.begin(say("publish.boards"), share=MOST_BOARD_MM + 24)
+    y = book.begin(say("publish.boards"), share=MOST_BOARD_MM + 34)
     boards = [(plan, number) for plan in plans for number in range(len(plan.boards))]
     for start in range(0, len(boards), BOARDS):
         y = book.room(y, MOST_BOARD_MM + 24)
@@ -206,7 +206,9 @@ def _finished(work: Work, pictures: StepPictures) -> None:
     """Show what the steps come to: the box large, what stands beside it two in a row."""
     book, plan = work.book, work.whole
     title = say("publish.assembly-finished")
-    y = book.begin(title, share=LEAST_FINISHED_MM + 2)
+    y = book.begin(title, share=LEAST_FINISHED_MM + 6)
+    book.text(LEFT, y, say("publish.the-gearbox"), 9, font="Figure")
+    y += 2
     size = (RIGHT - LEFT, min(book.left(y), FINISHED_MM))
     book.picture(LEFT, y, size, pictures.whole("", size).image)
     y += size[1] + 8
