@@ -190,7 +190,7 @@ def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:
             values["ratio", gear.id] = abs(float(gear.ratio))
     for pull in pulls(evaluation.vehicle, evaluation.gears):
         values["speed", pull.gear] = pull.road_m_s
-        values["pull", pull.gear] = pull.force_n
+        values["pull", pull.gear] = pull.usable.force_n
         values["hill", pull.gear] = pull.hill_percent
     return values
 

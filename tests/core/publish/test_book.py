@@ -15,9 +15,11 @@ from pypdf.generic import ContentStream
 from examples import example_vehicle
 from mild_badger.core.components.vehicle_parts import vehicle_components
 from mild_badger.core.errors import FileAccessError, InputError
+from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.message import say
+from mild_badger.core.performance.pull import pulls
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.glossary import glossary, terms_in
 from mild_badger.core.publish.page import Page
@@ -234,6 +236,17 @@ def test_templates_in_the_book_keep_their_ruler_at_true_length() -> None:
             elif operator == b"l" and start is not None:
                 lines.append(abs(float(operands[0]) - start[0]) / MM)
         assert any(abs(length - 100) < 0.05 for length in lines)
+
+
+def test_the_axle_sheet_promises_no_more_pull_than_every_limit_allows() -> None:
+    vehicle = placed_demo(BUS)
+    data = plan_book(vehicle, chapters=("axle",), day=DAY)
+    text = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
+    first = pulls(vehicle, evaluate(vehicle).gears)[0]
+    assert first.usable.kind == "grip"
+    assert first.usable.force_n < first.force_n
+    assert signed(first.usable.force_n, ".1f") in text
+    assert signed(first.force_n, ".1f") not in text
 
 
 def test_single_chapters_are_single_sheets_and_unknown_ones_are_refused() -> None:

@@ -139,7 +139,7 @@ def axle_chapter(work: Work) -> None:
             signed(pull.overall, ".4g"),
             f"{signed(100 * pull.efficiency, '.0f')} %",
             bare(in_m_s(pull.road_m_s, 2)),
-            bare(in_n(pull.force_n, 1)),
+            bare(in_n(pull.usable.force_n, 1)),
             f"{signed(pull.hill_percent, '.0f')} %",
             pull.limit,
         )
