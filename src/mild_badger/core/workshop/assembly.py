@@ -7,7 +7,7 @@ straight way leads out for is a finding.
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from mild_badger.core.components.component import Component
 from mild_badger.core.components.describe import describe_part
@@ -103,7 +103,11 @@ class AssemblyPlan:
 
     def part(self, key: str) -> Component:
         """Find a part."""
-        return next(part for part in self.parts if part.key == key)
+        return self._by_key[key]
+
+    @cached_property
+    def _by_key(self) -> dict[str, Component]:
+        return {part.key: part for part in self.parts}
 
     def there_before(self, number: int) -> frozenset[str]:
         """Name the parts that are there before a step: of its sub-assembly, or in the box."""
@@ -116,8 +120,15 @@ class AssemblyPlan:
         return frozenset(k for step in earlier if not step.subassembly for k in step.coming)
 
     def box(self, name: str) -> Parts:
-        """List the parts of one box."""
-        return tuple(part for part in self.parts if part.box == name)
+        """List the parts of one box; always the same tuple, by which their ways are kept."""
+        return self._boxes.get(name, ())
+
+    @cached_property
+    def _boxes(self) -> dict[str, Parts]:
+        found: dict[str, list[Component]] = {}
+        for part in self.parts:
+            found.setdefault(part.box, []).append(part)
+        return {name: tuple(parts) for name, parts in found.items()}
 
 
 def assembly_plan(vehicle: Vehicle) -> AssemblyPlan:

@@ -51,8 +51,7 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
         There is no such part.
     """
     plan = assembly_plan(vehicle)
-    by_key = {part.key: part for part in plan.parts}
-    own = plan.box(by_key[target].box)
+    own = plan.box(plan.part(target).box)
     unit_of = units(own)
     shafts = {part.shaft: part.key for part in own if part.kind in ("shaft", "rail")}
     for part in own:
@@ -61,7 +60,7 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
             old, new = unit_of[part.key], unit_of[carrier]
             unit_of = {key: new if unit == old else unit for key, unit in unit_of.items()}
     parts = loose(own, unit_of)
-    wanted = unit_of[by_key[target].key]
+    wanted = unit_of[target]
     removals = [_removed(parts, wanted, way) for way in (BACK, FRONT)]
     way = (
         BACK
@@ -87,7 +86,7 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
         tuple(order),
         tuple(joints),
         holding,
-        _describe_removal(vehicle, [by_key[key] for key in holding], len(order), way),
+        _describe_removal(vehicle, list(map(plan.part, holding)), len(order), way),
     )
 
 
