@@ -116,9 +116,14 @@ def _placed(ask: LabelAsk, room: Box, taken: Sequence[Box], line: float) -> Box 
     def free(box: Box) -> bool:
         return room.holds(box) and not any(box.meets(other) for other in taken)
 
+    (x, y), (wide, high) = ask.anchor, ask.size
+    far = FARTHEST * line
+    reach = Box(x - far - wide, y - far - high, x + far + wide, y + far + high)
+    asked = reach if ask.first is None else Box.about(ask.first, ask.size)
+    # of many labels only those that it could meet are looked at, place after place
+    taken = [other for other in taken if other.meets(reach) or other.meets(asked)]
     if ask.first is not None and free(box := Box.about(ask.first, ask.size)):
         return box
-    (x, y), (wide, high) = ask.anchor, ask.size
     far = ask.near
     while far < FARTHEST * line:
         for number in range(ANGLES):
