@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import cos, hypot, pi, sin
 
+import numpy as np
+
 __all__ = ["Box", "LabelAsk", "PlacedLabel", "place_labels"]
 
 ANGLES = 16
@@ -113,24 +115,31 @@ def place_labels(
 
 
 def _placed(ask: LabelAsk, room: Box, taken: Sequence[Box], line: float) -> Box | None:
-    def free(box: Box) -> bool:
-        return room.holds(box) and not any(box.meets(other) for other in taken)
-
+    if ask.first is not None:
+        box = Box.about(ask.first, ask.size)
+        if room.holds(box) and not any(box.meets(other) for other in taken):
+            return box
     (x, y), (wide, high) = ask.anchor, ask.size
     far = FARTHEST * line
     reach = Box(x - far - wide, y - far - high, x + far + wide, y + far + high)
-    asked = reach if ask.first is None else Box.about(ask.first, ask.size)
-    # of many labels only those that it could meet are looked at, place after place
-    taken = [other for other in taken if other.meets(reach) or other.meets(asked)]
-    if ask.first is not None and free(box := Box.about(ask.first, ask.size)):
-        return box
-    far = ask.near
-    while far < FARTHEST * line:
-        for number in range(ANGLES):
-            # to the right first, then round by turns up and down
-            turn = (number + 1) // 2 * (2 * pi / ANGLES) * (-1 if number % 2 else 1)
-            out = x + cos(turn) * (far + wide / 2), y + sin(turn) * (far + high / 2)
-            if free(box := Box.about(out, ask.size)):
-                return box
-        far += STEP * line
+    met = [(o.left, o.top, o.right, o.bottom) for o in taken if o.meets(reach)]
+    left, top, right, bottom = np.array(met, dtype=float).reshape(-1, 4).T
+    away = ask.near
+    while away < far:
+        # all round at once; the first that is free, in the order of the turns
+        xs, ys = x + COSINES * (away + wide / 2), y + SINES * (away + high / 2)
+        w, n, e, s = xs - wide / 2, ys - high / 2, xs + wide / 2, ys + high / 2
+        free = (w >= room.left) & (n >= room.top) & (e <= room.right) & (s <= room.bottom)
+        if free.any():
+            beside = (w[:, None] < right) & (left < e[:, None])
+            free &= ~(beside & (n[:, None] < bottom) & (top < s[:, None])).any(axis=1)
+            if free.any():
+                at = int(np.argmax(free))
+                return Box(float(w[at]), float(n[at]), float(e[at]), float(s[at]))
+        away += STEP * line
     return None
+
+
+TURNS = [(n + 1) // 2 * (2 * pi / ANGLES) * (-1 if n % 2 else 1) for n in range(ANGLES)]
+"""To the right first, then round by turns up and down."""
+COSINES, SINES = np.array([cos(t) for t in TURNS]), np.array([sin(t) for t in TURNS])
