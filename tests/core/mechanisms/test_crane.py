@@ -32,6 +32,7 @@ from mild_badger.core.mechanisms.crane.edits import (
     set_worm,
 )
 from mild_badger.core.mechanisms.crane.ends import (
+    collar_n_mm,
     lowering_n_mm,
     paid_out_mm,
     raising_n_mm,
@@ -101,11 +102,27 @@ WEIGHT = CraneOutput(
 HOIST = CraneOutput(name="hoist", source="own input", pairs=(pair(8, 40),), end=Spool(ropes=4))
 
 
+def test_the_collar_takes_its_share_of_a_screws_torque_by_its_bearing() -> None:
+    taken = {}
+    for bearing in ("brick", "metal"):
+        carried = CARRIAGE.carried.model_copy(update={"bearing": bearing})
+        vehicle = crane_of(CARRIAGE.model_copy(update={"carried": carried, "loose_on": ""}))
+        taken[bearing] = one(vehicle, "carriage").end_n_mm
+    screw = Screw()
+    thread = raising_n_mm(screw, screw.push_n)
+    # μ F d / 2 with the shaft of 4.8 mm: 0.20 in a brick, next to nothing in a ball bearing
+    assert taken["brick"] == pytest.approx(thread + 0.20 * screw.push_n * 4.8 / 2)
+    assert thread < taken["metal"] < thread * 1.01
+
+
 def test_a_double_threaded_power_screw() -> None:
-    """Shigley, Example 8-1, from memory: 30 mm mean, lead 8, μ 0.08, 6.4 kN; no collar."""
+    """Shigley, Example 8-1: 30 mm mean, lead 8, μ 0.08, 6.4 kN; a collar of 40 mm, μ 0.08."""
     screw = Screw(pitch_mm=4, starts=2, mean_mm=30, mu=0.08)
     assert raising_n_mm(screw, 6400) == pytest.approx(15_940, abs=10)
     assert lowering_n_mm(screw, 6400) == pytest.approx(-466, abs=5)
+    collar = collar_n_mm(6400, 40, 0.08)
+    assert raising_n_mm(screw, 6400) + collar == pytest.approx(26_180, abs=10)
+    assert lowering_n_mm(screw, 6400) + collar == pytest.approx(9_770, abs=10)
     assert not screw_holds(screw)
     assert screw_holds(Screw(pitch_mm=4, starts=1, mean_mm=30, mu=0.08))
     efficiency = 6400 * 8 / (2 * pi * raising_n_mm(screw, 6400))
