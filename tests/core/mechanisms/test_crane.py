@@ -106,7 +106,7 @@ def test_the_collar_takes_its_share_of_a_screws_torque_by_its_bearing() -> None:
     taken = {}
     for bearing in ("brick", "metal"):
         carried = CARRIAGE.carried.model_copy(update={"bearing": bearing})
-        vehicle = crane_of(CARRIAGE.model_copy(update={"carried": carried, "loose_on": ""}))
+        vehicle = crane_of(CARRIAGE.model_copy(update={"carried": carried, "loose_on": None}))
         taken[bearing] = one(vehicle, "carriage").end_n_mm
     screw = Screw()
     thread = raising_n_mm(screw, screw.push_n)
