@@ -15,8 +15,15 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.describe import describe_clutch
 from mild_badger.core.mechanisms.clutch.edits import add_clutch, remove_clutch
 from mild_badger.core.mechanisms.clutch.findings import clutch_findings
-from mild_badger.core.mechanisms.clutch.grip import LININGS, clutch_figures, friction
-from mild_badger.core.mechanisms.clutch.model import Clutch
+from mild_badger.core.mechanisms.clutch.grip import (
+    LININGS,
+    STANDS,
+    clutch_figures,
+    friction,
+    holding,
+    lining_limit,
+)
+from mild_badger.core.mechanisms.clutch.model import Clutch, Lining
 from mild_badger.core.mechanisms.clutch.wear import LINING_WEAR
 from mild_badger.core.message import say
 from mild_badger.core.situation import Situation
@@ -128,6 +135,40 @@ def test_slipping_and_dragging_are_findings_and_the_mend_mends(clutched: Vehicle
     outer = clutched.clutch.outer_mm
     with refuses(DocumentError, "clutch.inside-and-outside-of-the-lining-both"):
         apply_edit(clutched, Edit.one("wide", ("clutch", "inner_mm"), outer))
+
+
+def test_a_lining_is_not_pressed_harder_than_it_stands(clutched: Vehicle) -> None:
+    """Cork dry on iron stands 55 to 95 kPa by Shigley's table of friction materials."""
+    clutch = clutched.clutch
+    assert clutch is not None
+    most = lining_limit(clutch)
+    assert most == 0.095
+    assert clutch_figures(clutch).pressure_n_mm2 <= most
+    # a spring that would hold the motor by itself: 59 times what cork stands
+    hard = apply_edit(clutched, Edit.one("hard", ("clutch", "spring_n"), 2250.0))
+    (found,) = clutch_findings(hard)
+    assert found.code == "lining-pressed"
+    assert found.figure == pytest.approx(5.6, abs=0.05)
+    assert found.mend is not None
+    assert list(clutch_findings(apply_edit(hard, found.mend))) == []
+    measured = apply_edit(hard, Edit.one("own", ("clutch", "limit_mpa"), 6.0))
+    assert list(clutch_findings(measured)) == []
+    own = apply_edit(hard, Edit.one("own", ("clutch", "lining"), "own"))
+    assert list(clutch_findings(own)) == []  # of that nothing is known
+
+
+@given(st.floats(5, 5000), st.sampled_from([*STANDS]), st.floats(0, 5))
+def test_what_is_proposed_holds_within_what_the_lining_stands(
+    torque: float, lining: Lining, rate: float
+) -> None:
+    held = holding(Clutch(lining=lining, spring_n_per_mm=rate), torque)
+    if held is None:  # not within the sizes and faces that are tried
+        assert torque > 200
+        return
+    found = clutch_figures(held)
+    assert found.worn >= torque * (1 - 1e-9)
+    assert found.pressure_n_mm2 <= STANDS[lining]
+    assert found.pedal_left >= 0
 
 
 def test_plates_and_linings_are_parts_and_the_lining_a_template(clutched: Vehicle) -> None:

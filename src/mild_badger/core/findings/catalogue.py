@@ -257,6 +257,7 @@ CATALOGUE: dict[str, FindingKind] = {
         "clutch",
         ("clutch-slips", "EW", "torque held", "N·mm"),
         ("clutch-drags", "E", "gap", "mm"),
+        ("lining-pressed", "E", "pressure", "N/mm²"),
         ("clutch-ring", "E"),
     ),
     **_kinds(

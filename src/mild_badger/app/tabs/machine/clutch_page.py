@@ -29,6 +29,7 @@ FIELDS = (
     FieldSpec((*CLUTCH, "faces")),
     FieldSpec((*CLUTCH, "lining"), choices=(*LINING_WORDS, ("own", say("tab-machine.my-own")))),
     FieldSpec((*CLUTCH, "own_mu")),
+    FieldSpec((*CLUTCH, "limit_mpa"), optional=True),
     FieldSpec((*CLUTCH, "spring_n")),
     FieldSpec((*CLUTCH, "spring_n_per_mm")),
     FieldSpec((*CLUTCH, "wear_mm")),

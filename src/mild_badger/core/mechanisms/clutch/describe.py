@@ -1,7 +1,7 @@
 """Saying in words how the clutch works out."""
 
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
-from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures, lining_limit
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -13,8 +13,9 @@ def describe_clutch(vehicle: Vehicle) -> str:
     clutch = vehicle.clutch
     if clutch is None:
         return ""
+    most = lining_limit(clutch)
     figures, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
-    return say(
+    said = say(
         "clutch.torque-capacity-run-in-new-worn-by-motor",
         wear=in_n_mm(figures.wear, 0),
         pressure=in_n_mm(figures.pressure, 0),
@@ -28,3 +29,6 @@ def describe_clutch(vehicle: Vehicle) -> str:
         pedal_n=in_n(figures.pedal_n, 1),
         pressure_n_mm2=figures.pressure_n_mm2,
     )
+    if most is None:
+        return said
+    return " ".join((said, say("clutch.the-lining-stands", most=most)))

@@ -1,6 +1,6 @@
 """Edits of the clutch."""
 
-from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.clutch.grip import holding
 from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
@@ -13,10 +13,8 @@ START = 1.5
 
 
 def add_clutch(vehicle: Vehicle) -> Edit:
-    """Put a clutch on the shaft that enters the box, its spring strong enough for the motor."""
-    plain = Clutch()
-    wanted = START * vehicle.motor.shaft_stall_n_mm / clutch_figures(plain).worn * plain.spring_n
-    made = plain.model_copy(update={"spring_n": round(min(max(wanted, 0.5), 100_000.0), 1)})
+    """Put a clutch on the shaft that enters the box, strong enough for the motor."""
+    made = holding(Clutch(), START * vehicle.motor.shaft_stall_n_mm) or Clutch()
     return Edit.one(say("clutch.plan-a-clutch"), ("clutch",), made)
 
 

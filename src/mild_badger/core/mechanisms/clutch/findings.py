@@ -1,14 +1,14 @@
 """What may be wrong with the clutch."""
 
 from collections.abc import Iterator
-from math import ceil
 
-from mild_badger.core.figures import in_mm, in_n, in_n_mm
+from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures, holding, lining_limit
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 
 __all__ = ["clutch_findings"]
 
@@ -24,17 +24,20 @@ def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
         return
     figures, stall, where = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm, ("clutch",)
     wanted = RESERVE * stall
-    if figures.worn < wanted:
-        needed = (
-            ceil(
-                10
-                * (
-                    wanted * clutch.spring_n / figures.wear
-                    + clutch.spring_n_per_mm * clutch.wear_mm
-                )
-            )
-            / 10
+    most = lining_limit(clutch)
+    held = holding(clutch, wanted)
+    mend = (
+        None
+        if held is None
+        else Edit.one(
+            say("clutch.use-a-stronger-spring")
+            if (held.faces, held.outer_mm) == (clutch.faces, clutch.outer_mm)
+            else say("clutch.take-faces-of", faces=held.faces, outer=in_mm(held.outer_mm)),
+            where,
+            held,
         )
+    )
+    if figures.worn < wanted:
         slips = figures.worn < stall
         yield Finding(
             Severity.ERROR if slips else Severity.WARNING,
@@ -50,12 +53,30 @@ def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 worn=in_n_mm(figures.worn, 0),
                 stall=in_n_mm(stall, 0),
                 reserve=RESERVE,
-                needed=in_n(needed, 1),
             ),
             figures.worn,
             wanted,
             "N·mm",
-            Edit.one(say("clutch.use-a-stronger-spring"), ("clutch", "spring_n"), needed),
+            mend,
+        )
+    if most is not None and figures.pressure_n_mm2 > most:
+        yield Finding(
+            Severity.ERROR,
+            "lining-pressed",
+            where,
+            say("clutch.the-lining-is-pressed-too-hard"),
+            say(
+                "clutch.pressure-at-the-inner-edge-it-stands",
+                pressure=figures.pressure_n_mm2,
+                most=most,
+                lining=word(clutch.lining)
+                if clutch.lining != "own"
+                else say("clutch.your-own-lining"),
+            ),
+            figures.pressure_n_mm2,
+            most,
+            "N/mm²",
+            mend,
         )
     if figures.pedal_left < 0:
         yield Finding(

@@ -6,11 +6,19 @@ new and stiff one as the second. Plan by the first, it is the smaller.
 """
 
 from dataclasses import dataclass
-from math import pi
+from math import ceil, inf, pi
 
 from mild_badger.core.mechanisms.clutch.model import Clutch, Lining
 
-__all__ = ["LININGS", "ClutchFigures", "clutch_figures", "friction"]
+__all__ = [
+    "LININGS",
+    "STANDS",
+    "ClutchFigures",
+    "clutch_figures",
+    "friction",
+    "holding",
+    "lining_limit",
+]
 
 LININGS: dict[Lining, float] = {
     "cork": 0.35,
@@ -20,6 +28,18 @@ LININGS: dict[Lining, float] = {
     "rubber": 0.60,
 }
 """μ dry on smooth metal or plastic, about the middle of what handbooks list (from memory)."""
+STANDS: dict[Lining, float] = {
+    "cork": 0.095,
+    "leather": 0.28,
+    "felt": 0.07,
+    "wood": 0.62,
+    "rubber": 0.3,
+}
+"""Greatest pressure, N/mm²: Shigley's table of friction materials, dry on steel or cast iron (from
+memory); of rubber common practice, no source."""
+WIDER = (1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0)
+"""By how much a ring grows at most, step by step, until it holds."""
+MOST_FACES = 12
 
 
 @dataclass(frozen=True)
@@ -51,6 +71,31 @@ class ClutchFigures:
 def friction(clutch: Clutch) -> float:
     """Give the coefficient of friction that counts."""
     return clutch.own_mu if clutch.lining == "own" else LININGS[clutch.lining]
+
+
+def lining_limit(clutch: Clutch) -> float | None:
+    """Give the pressure that the lining stands, N/mm²; None for one's own without a figure."""
+    return clutch.limit_mpa or STANDS.get(clutch.lining)
+
+
+def holding(clutch: Clutch, torque_n_mm: float) -> Clutch | None:
+    """Give the clutch with the spring, faces and ring that hold a torque, worn; None for none.
+
+    The lining stands the pressure and the lever has travel enough; the ring grows last.
+    """
+    most, step = lining_limit(clutch), 1 if clutch.faces % 2 else 2
+    for wider in WIDER:
+        ring = {"inner_mm": clutch.inner_mm * wider, "outer_mm": clutch.outer_mm * wider}
+        for faces in range(clutch.faces, max(MOST_FACES, clutch.faces) + 1, step):
+            tried = clutch.model_copy(update=ring | {"faces": faces})
+            found = clutch_figures(tried)
+            press = torque_n_mm * tried.spring_n / found.wear if found.wear else inf
+            spring = ceil(10 * (press + tried.spring_n_per_mm * tried.wear_mm)) / 10
+            tried = tried.model_copy(update={"spring_n": spring})
+            found = clutch_figures(tried)
+            if found.pedal_left >= 0 and (most is None or found.pressure_n_mm2 <= most):
+                return tried
+    return None
 
 
 def clutch_figures(clutch: Clutch) -> ClutchFigures:

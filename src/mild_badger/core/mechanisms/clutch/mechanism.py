@@ -10,7 +10,7 @@ from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.clutch.chapter import clutch_chapter
 from mild_badger.core.mechanisms.clutch.edits import add_clutch, remove_clutch
 from mild_badger.core.mechanisms.clutch.findings import clutch_findings
-from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures, lining_limit
 from mild_badger.core.mechanisms.clutch.templates import clutch_templates
 from mild_badger.core.message import say
 from mild_badger.core.templates.template import Template
@@ -82,4 +82,6 @@ class ClutchMechanism(Mechanism):
             "uniform_pressure_n_mm": clutch.pressure,
             "worn_n_mm": clutch.worn,
             "release_n": clutch.release_n,
+            "pressure_n_mm2": clutch.pressure_n_mm2,
+            "lining_stands_n_mm2": lining_limit(vehicle.clutch),
         }

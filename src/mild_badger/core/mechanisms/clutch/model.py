@@ -20,7 +20,8 @@ class Clutch(DocumentNode):
 
     ``spring_n`` presses when the lining is new, and ``spring_n_per_mm`` less for each mm of wear;
     ``wear_mm`` may wear off all faces together. Each of ``faces`` wants ``gap_mm`` to run free.
-    ``own_mu`` counts where the lining is one's own. The lever multiplies the force by
+    ``own_mu`` counts where the lining is one's own; ``limit_mpa`` is what pressure the builder's
+    lining stood, None for what handbooks say. The lever multiplies the force by
     ``lever_ratio`` and has ``pedal_mm`` of travel, ``free_mm`` of it play.
     """
 
@@ -29,6 +30,7 @@ class Clutch(DocumentNode):
     faces: Annotated[int, Field(ge=1, le=40)] = 2
     lining: Lining = "cork"
     own_mu: Annotated[float, Field(gt=0, le=2)] = 0.3
+    limit_mpa: Annotated[float, Field(gt=0, le=100)] | None = None
     spring_n: Annotated[float, Field(gt=0, le=100_000)] = 10.0
     spring_n_per_mm: Annotated[float, Field(ge=0, le=10_000)] = 1.0
     wear_mm: Annotated[float, Field(ge=0, le=50)] = 0.5
