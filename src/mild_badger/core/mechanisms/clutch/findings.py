@@ -30,7 +30,7 @@ def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
         None
         if held is None
         else Edit.one(
-            say("clutch.use-a-stronger-spring")
+            say("clutch.set-the-spring-to", spring=in_n(held.spring_n, 1))
             if (held.faces, held.outer_mm) == (clutch.faces, clutch.outer_mm)
             else say("clutch.take-faces-of", faces=held.faces, outer=in_mm(held.outer_mm)),
             where,
