@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from mild_badger.core.figures import in_mm, in_n_mm
+from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures, holding, lining_limit
 from mild_badger.core.message import say
