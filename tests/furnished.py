@@ -21,7 +21,7 @@ def furnished(name: str) -> Vehicle:
     """A demo with everything that it can take planned."""
     vehicle = example_vehicle(name)
     if vehicle.crane is None:
-        vehicle = apply_edit(vehicle, add_crane())
+        vehicle = apply_edit(vehicle, add_crane(vehicle))
     if vehicle.cables is None:
         vehicle = apply_edit(vehicle, add_cables())
     for add in (add_clutch, add_line, add_line, add_engine, add_balance):

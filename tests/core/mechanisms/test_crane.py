@@ -13,6 +13,7 @@ from mild_badger.core.driveline.crane import worm_efficiency, worm_holds
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
 from mild_badger.core.ids import OutputId
+from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.mechanisms.crane.describe import (
     describe_crane,
     describe_end,
@@ -61,6 +62,7 @@ from mild_badger.core.mechanisms.crane.model import (
 from mild_badger.core.mechanisms.crane.outputs import drawn_mm, in_order
 from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import slot_pool
+from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -347,8 +349,21 @@ def test_all_at_once_may_stall_what_each_alone_does_not() -> None:
     )
 
 
+@pytest.mark.parametrize(("kit", "bearing"), [("brick-grid", "brick"), ("wood-shop", "wood")])
+def test_new_outputs_have_bearings_of_what_the_machine_is_made_of(kit: str, bearing: str) -> None:
+    blank = blank_vehicle(shipped_kit(kit))
+    vehicle = apply_edit(blank, add_crane(blank))
+    more = add_output(vehicle, "spool")
+    assert more is not None
+    crane = apply_edit(vehicle, more).crane
+    assert crane is not None
+    for output in crane.outputs:
+        carried = output.carried
+        assert (carried.bearing, carried.shaft_mm) == (bearing, blank.kit.shaft_diameter_mm)
+
+
 def test_outputs_are_planned_named_ended_and_taken_away() -> None:
-    vehicle = apply_edit(BUS, add_crane())
+    vehicle = apply_edit(BUS, add_crane(BUS))
     for kind, (words, _) in ENDS.items():
         assert vehicle.crane is not None
         edit = add_output(vehicle, kind)

@@ -9,8 +9,16 @@ from math import pi
 from mild_badger.core.figures import in_mm_s
 from mild_badger.core.mechanisms.crane.model import BearingKind, Carried
 from mild_badger.core.message import say
+from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["BEARING_KINDS", "BearingLoad", "BearingVerdict", "bearing_loads", "judge_bearing"]
+__all__ = [
+    "BEARING_KINDS",
+    "BearingLoad",
+    "BearingVerdict",
+    "bearing_loads",
+    "judge_bearing",
+    "usual_bearing",
+]
 
 
 @dataclass(frozen=True)
@@ -29,6 +37,13 @@ BEARING_KINDS: dict[BearingKind, _Kind] = {
     "metal": _Kind(0.0015, 20.0, 20_000.0, say("bearings.ball-bearing")),
 }
 """Estimates, no source; the ball bearing's μ is the makers' usual for deep groove ones."""
+
+
+def usual_bearing(kit: Kit) -> BearingKind:
+    """Give what shafts of a kit's material run in; printed ones in ball bearings."""
+    usual: dict[str, BearingKind] = {"brick": "brick", "wood": "wood"}
+    return usual.get(kit.kind, "metal")
+
 
 WORTH_PERCENT = 15.0
 """A bearing that takes more of its shaft's torque is worth changing (common practice)."""

@@ -1,11 +1,13 @@
 """Edits of outputs."""
 
 from mild_badger.core.ids import OutputId
+from mild_badger.core.mechanisms.bearings.loads import usual_bearing
 from mild_badger.core.mechanisms.crane.ends import rope_settings
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, actual_share
 from mild_badger.core.mechanisms.crane.model import (
     INPUTS,
     MAX_CRANE_OUTPUTS,
+    Carried,
     Crane,
     CraneEnd,
     CraneOutput,
@@ -22,6 +24,7 @@ from mild_badger.core.ratios.propose import short_pool
 from mild_badger.core.ratios.single import best_train
 from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
 from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.references import repointed
 
@@ -50,10 +53,15 @@ ENDS: dict[str, tuple[str, type[CraneEnd]]] = {
 """What an output may end in: what it is called, and its part of the document."""
 
 
-def add_crane() -> Edit:
+def add_crane(vehicle: Vehicle) -> Edit:
     """Plan a crane: a slewing ring on the motor."""
-    first = CraneOutput(name="slewing", end=Ring(), worm=Worm())
+    carried = _usually_carried(vehicle.kit)
+    first = CraneOutput(name="slewing", end=Ring(), worm=Worm(), carried=carried)
     return Edit.one(say("crane.plan-outputs"), ("crane",), Crane(outputs=(first,)))
+
+
+def _usually_carried(kit: Kit) -> Carried:
+    return Carried(bearing=usual_bearing(kit), shaft_mm=kit.shaft_diameter_mm)
 
 
 def remove_crane() -> Edit:
@@ -78,7 +86,8 @@ def add_output(vehicle: Vehicle, kind: str) -> Edit | None:
     words, end = ENDS[kind]
     name = free_name(crane, words)
     identity = vehicle.new_id(name, (*INPUTS, *(output.id for output in crane.outputs)))
-    made = CraneOutput(id=OutputId(identity), name=name, end=end())
+    carried = _usually_carried(vehicle.kit)
+    made = CraneOutput(id=OutputId(identity), name=name, end=end(), carried=carried)
     return Edit.one(say("crane.add-a", words=words), ("crane", "outputs"), [*crane.outputs, made])
 
 

@@ -46,7 +46,7 @@ class CraneMechanism(Mechanism):
 
     def add(self, vehicle: Vehicle) -> Edit | None:
         """Plan it."""
-        return add_crane()
+        return add_crane(vehicle)
 
     def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
         """Take it away."""

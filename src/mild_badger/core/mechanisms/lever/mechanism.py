@@ -7,6 +7,7 @@ from mild_badger.core.drivetrain.lever_motion import motion_of
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
+from mild_badger.core.mechanisms.bearings.loads import usual_bearing
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.lever.chapter import lever_chapter
 from mild_badger.core.mechanisms.lever.edits import add_lever, remove_lever
@@ -72,7 +73,7 @@ class LeverMechanism(Mechanism):
         if drive is None:
             return
         user = "lever drive"
-        bearing = {"brick": "brick", "wood": "wood"}.get(vehicle.kit.kind, "metal")
+        bearing = usual_bearing(vehicle.kit)
         tally.add("rod", 0, user, drive.ratchets)
         tally.add("pin", 0, user, drive.ratchets * 3 + drive.pawls)
         tally.add(f"{bearing} bearing", round(10 * vehicle.kit.shaft_diameter_mm), user, 4)
