@@ -17,6 +17,7 @@ from mild_badger.core.axle.road_state import (
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, planets_fit
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import in_n_mm
 from mild_badger.core.results import AxleResult
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -187,6 +188,21 @@ def test_a_planet_s_tooth_bears_the_sun_s_share_of_the_torque() -> None:
     finding = next(f for f in weak.findings if f.code == "differential-clicks")
     assert finding.mend is not None
     assert tells(finding.text, "axle.planet-gears-are-enough")
+    # at the torque that is told the tooth bears its limit: a motor of less never comes there
+    assert finding.figure is not None
+    motor = weak.vehicle.motor
+    reached = motor.stall_torque_n_mm * 200.0 / finding.figure
+    assert tells(
+        finding.text,
+        "axle.at-motor-stall-in-gear-each-planet-tooth",
+        torque=in_n_mm(reached, 0),
+    )
+    for share, found in ((0.99, False), (1.01, True)):
+        other = motor.model_copy(update={"stall_torque_n_mm": reached * share})
+        codes = {
+            f.code for f in evaluate(weak.vehicle.model_copy(update={"motor": other})).findings
+        }
+        assert ("differential-clicks" in codes) == found
     assert "differential-clicks" not in {
         f.code for f in evaluate(apply_edit(weak.vehicle, finding.mend)).findings
     }

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi, sin
 
-from mild_badger.core.figures import in_n
+from mild_badger.core.figures import in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.lewis import lewis_load_n
 from mild_badger.core.message import say, say_count
@@ -131,6 +131,7 @@ def strength_findings(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[F
         return
     worst = max(weak, key=lambda row: row.force_n)
     known = vehicle.differential.tooth_limit_n is not None
+    stall = vehicle.motor.shaft_stall_n_mm
     yield Finding(
         Severity.WARNING if known else Severity.NOTE,
         "differential-clicks",
@@ -146,6 +147,8 @@ def strength_findings(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[F
             force_n=in_n(worst.force_n, 0),
             limit=in_n(limit, 0),
             source=source,
+            torque=in_n_mm(stall * limit / worst.force_n, 0),
+            stall=in_n_mm(stall, 0),
             strength=describe_strength(vehicle, overall),
         ),
         figure=worst.force_n,
