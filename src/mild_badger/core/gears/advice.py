@@ -1,13 +1,14 @@
 """Advice a builder would give: what works, but could be wiser. Notes and warnings, never errors."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from itertools import pairwise
 from math import gcd, pi
 
 from mild_badger.core.components.gear_ring import form_of
 from mild_badger.core.figures import in_mm, in_module
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
+from mild_badger.core.mesh.shift import least_sound_teeth, undercut_shift
 from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.pool import IMPOSSIBLE, RatioTable, train_cost, unpack
 from mild_badger.core.ratios.propose import slot_pool, trains_are_quick, wanted_parity
@@ -17,6 +18,7 @@ from mild_badger.core.templates.undercut import contact_left
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
+from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["CUTTER_WIDTHS", "advice", "hunts", "turns_to_repeat"]
@@ -67,48 +69,65 @@ def _undercut(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findi
     kit = vehicle.kit
     if not kit.any_seat:
         return  # moulded teeth are what they are; the mould maker has seen to it
-    limit = undercut_limit(kit.pressure_angle_deg)
-    used = {z: names for z, names in _sizes_used(gears).items() if z < int(limit)}
-    if not used:
+    angle = kit.pressure_angle_deg
+    meshes = {
+        mesh: gear.id
+        for gear in gears
+        for mesh in _meshes(kit, gear)
+        if any(teeth < least_sound_teeth(angle, shift) for teeth, shift in mesh.gears)
+    }
+    if not meshes:
         return
-    least = min(used)
-    shift = undercut_shift(least, kit.pressure_angle_deg)
-    where = tuple(dict.fromkeys(name for names in used.values() for name in names))
-    left = min(_contacts(vehicle, gears, set(used)))
+    under = {
+        one for mesh in meshes for one in mesh.gears if one[0] < least_sound_teeth(angle, one[1])
+    }
+    # the gear that falls short by most, by the shift that it is made with
+    least, made = max(under, key=lambda one: (least_sound_teeth(angle, one[1]) - one[0], -one[0]))
+    limit = least_sound_teeth(angle, made)
+    shift = undercut_shift(least, angle)
+    where = tuple(dict.fromkeys(meshes.values()))
+    left = min(
+        contact_left(*(form_of(kit, *one) for one in mesh.gears), mesh.centre_mm) for mesh in meshes
+    )
     yield Finding(
         Severity.NOTE if left >= kit.smooth_contact else Severity.WARNING,
         "undercut",
         where,
-        say("gears.undercut-teeth", listed=", ".join(map(str, sorted(used)))),
+        say("gears.undercut-teeth", listed=", ".join(map(str, sorted({z for z, _ in under})))),
         say(
             "gears.at-teeth-of-a-gear-with-fewer-than-are-cut",
-            pressure_angle_deg=kit.pressure_angle_deg,
-            limit=int(limit),
+            pressure_angle_deg=angle,
+            made=say("gears.made-with-a-shift", made=made) if made else "",
+            limit=limit,
             least=least,
             shift=shift,
             left=left,
             smooth=kit.smooth_contact,
         ),
         figure=least,
-        limit=int(limit),
+        limit=limit,
         unit="teeth",
     )
 
 
-def _contacts(
-    vehicle: Vehicle, gears: tuple[GearResult, ...], undercut: set[int]
-) -> Iterator[float]:
-    """Give the contact ratio that is left of every mesh with an undercut gear."""
-    kit = vehicle.kit
-    rows = {
-        (pair.driver, *pair.idlers, pair.driven)
-        for gear in gears
-        for pair in (*gear.train, *gear.second)
-    }
-    for one, other in {mesh for row in rows for mesh in pairwise(row)}:
-        if one in undercut or other in undercut:
-            centre = (one + other) * kit.module_mm / 2
-            yield contact_left(form_of(kit, one), form_of(kit, other), centre)
+@dataclass(frozen=True)
+class _Mesh:
+    """Two gears by their teeth and profile shifts, and how far apart they run, mm."""
+
+    gears: tuple[tuple[int, float], tuple[int, float]]
+    centre_mm: float
+
+
+def _meshes(kit: Kit, gear: GearResult) -> Iterator[_Mesh]:
+    """List what meshes in a gear's trains, with the shifts that its pairs are made with."""
+    shifts = (*gear.shifts, *(None for _ in gear.second))
+    for pair, shift in zip((*gear.train, *gear.second), shifts, strict=True):
+        if shift is not None:
+            both = (pair.driver, shift.driver), (pair.driven, shift.driven)
+            yield _Mesh(both, shift.centre_distance_mm)
+            continue
+        for one, other in pairwise((pair.driver, *pair.idlers, pair.driven)):
+            yield _Mesh(((one, 0.0), (other, 0.0)), (one + other) * kit.module_mm / 2)
 
 
 def _fine_teeth(vehicle: Vehicle) -> Iterator[Finding]:

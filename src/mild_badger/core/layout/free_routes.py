@@ -22,7 +22,7 @@ from mild_badger.core.layout.routes import (
     idler_counts,
     in_layers,
 )
-from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.mesh.shift import least_sound_teeth
 from mild_badger.core.structure.train import crossings
 from mild_badger.core.vehicle.kit import Kit
 
@@ -103,7 +103,7 @@ def _joined(
     through: Mapping[int, Point],
 ) -> Iterator[tuple[PairWay, ...]]:
     """Place the shafts of rows of meshing gears, and cut them into pairs again."""
-    sound = int(undercut_limit(kit.pressure_angle_deg))
+    sound = least_sound_teeth(kit.pressure_angle_deg)
     for points in _past(kit, rows, end, directions, through):
         places = [(round(x / STEP_MM), round(y / STEP_MM)) for x, y in points[:-1]]
         places.append(end)

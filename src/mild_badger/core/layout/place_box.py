@@ -24,7 +24,7 @@ from mild_badger.core.layout.free_routes import MOST_IDLERS, SAME_MM, STEP_MM, f
 from mild_badger.core.layout.other_gears import other_gears
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, clearance_mm, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
-from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.mesh.shift import least_sound_teeth
 from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
@@ -265,7 +265,7 @@ class _PlacementSearch:
         )
         ranked: tuple[Candidate, ...]
         if self.kit.any_seat:  # of thousands the fewest pairs, then the smallest gears
-            half, least = MADE_TRAINS // 2, int(undercut_limit(self.kit.pressure_angle_deg))
+            half, least = MADE_TRAINS // 2, least_sound_teeth(self.kit.pressure_angle_deg)
             sound = near(by="teeth", limit=half, least_teeth=least)
             ranked = (*near(limit=IDLED_TRAINS), *sound, *near(by="teeth", limit=half))
         else:

@@ -3,7 +3,7 @@
 import re
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.mesh.shift import least_sound_teeth
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit, Stock
 
@@ -54,7 +54,7 @@ def describe_stock(stock: Stock) -> str:
 
 def describe_undercut(kit: Kit) -> str:
     """Say which of a kit's sizes a rack would undercut at its pressure angle."""
-    limit = int(undercut_limit(kit.pressure_angle_deg))
+    limit = least_sound_teeth(kit.pressure_angle_deg)
     under = tuple(z for z in kit.sizes if z < limit)
     if not kit.any_seat or not under:
         return say(
