@@ -146,6 +146,16 @@ def test_a_worm_passes_on_what_an_inclined_plane_does(
     assert worm_holds(worm, module) == (tan(lead) <= tan(rubbing))
 
 
+def test_a_worm_that_is_driven_back_is_told() -> None:
+    steep = SLEWING.model_copy(update={"worm": Worm(starts=4, mean_mm=8.0, mu=0.05)})
+    for output, back in ((SLEWING, False), (steep, True)):
+        vehicle = crane_of(output)
+        figures = crane_figures(vehicle, None, RPM)
+        said = describe_output(vehicle, figures, figures[0].output.id)
+        assert tells(said, "crane.the-worm-is-driven-back") == back
+        assert bool(figures[0].holds) != back
+
+
 def test_every_output_turns_as_its_gears_say() -> None:
     vehicle = crane_of(SLEWING, CARRIAGE, WEIGHT, HOIST)
     assert one(vehicle, "slewing").turns == Fraction(-1, 120)  # worm 1:24, then 12:60 outside

@@ -130,6 +130,10 @@ def describe_output(
         if row.holds
         else say("crane.nothing-holds-the-output-at-rest")
     )
+    crane = vehicle.crane
+    way = crane.way_to(output.id) if crane is not None else ()
+    if not row.holds and any(one.worm is not None for one in way):
+        sentences.append(say("crane.the-worm-is-driven-back"))
     if row.loose is not None:
         sentences.append(
             say(
