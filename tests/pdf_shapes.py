@@ -28,10 +28,12 @@ def circles_of(page: PageObject) -> Iterator[Circle]:
     contents = page.get_contents()
     data = contents.get_data() if contents is not None else b""
     ends: list[tuple[float, float]] = []
-    for line in re.split(rb"\n|(?<= [mch]) ", data):
-        if start := START.search(line.strip()):
+    for raw in re.split(rb"\n|(?<= [mch]) ", data):
+        line = raw.strip()
+        kind = line[-2:]
+        if kind == b" m" and (start := START.search(line)):
             ends = [(float(start[1]), float(start[2]))]
-        elif ends and (curve := CURVE.search(line.strip())):
+        elif ends and kind == b" c" and (curve := CURVE.search(line)):
             ends.append((float(curve[5]), float(curve[6])))
         elif ends:
             if len(ends) == 5 and ends[0] == ends[-1]:

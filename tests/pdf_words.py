@@ -1,14 +1,13 @@
 """The words of a PDF's pages with the rectangles about them, read back by pypdf."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import combinations
 from typing import Any
 
 from pypdf import PageObject
 
-__all__ = ["Line", "cut_off", "lines_of", "overlapping"]
+__all__ = ["Line", "cut_off", "lines_of", "overlapping", "overlapping_of"]
 
 POINTS_MM = 25.4 / 72
 ASCENT, DESCENT = 0.62, 0.12
@@ -164,21 +163,31 @@ def _boxed(at: list[float], wide: float, size: float) -> tuple[float, float, flo
 
 def overlapping(page: PageObject, *, by_mm: float = 0.25) -> list[tuple[str, str]]:
     """List pairs of lines whose rectangles go into one another."""
+    return overlapping_of(lines_of(page), by_mm=by_mm)
+
+
+def overlapping_of(lines: Sequence[Line], *, by_mm: float = 0.25) -> list[tuple[str, str]]:
+    """List pairs of lines whose rectangles go into one another."""
     found = []
-    for one, other in combinations(lines_of(page), 2):
-        a, b = one.box, other.box
-        deep = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
-        if min(deep) > by_mm:
-            found.append((one.words, other.words))
+    low_first = sorted(enumerate(lines), key=lambda row: row[1].box[1])
+    for n, (at, one) in enumerate(low_first):
+        a = one.box
+        for place, other in low_first[n + 1 :]:
+            b = other.box
+            if b[1] > a[3] - by_mm:
+                break  # what follows begins higher still
+            if min(a[2], b[2]) - max(a[0], b[0]) > by_mm and min(a[3], b[3]) - b[1] > by_mm:
+                first, second = sorted(((at, one), (place, other)), key=lambda row: row[0])
+                found.append((first[1].words, second[1].words))
     return found
 
 
-def cut_off(page: PageObject) -> list[str]:
+def cut_off(page: PageObject, lines: Sequence[Line] | None = None) -> list[str]:
     """List lines that reach into the page's edge."""
     wide, high = (float(v) * POINTS_MM for v in (page.mediabox.width, page.mediabox.height))
     return [
         line.words
-        for line in lines_of(page)
+        for line in (lines_of(page) if lines is None else lines)
         if line.box[0] < MARGIN_MM
         or line.box[1] < MARGIN_MM - 2
         or line.box[2] > wide - MARGIN_MM

@@ -22,7 +22,7 @@ from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.tables import parts_csv
 from mild_badger.core.vehicle.model import Vehicle
 from pdf_shapes import circles_of
-from pdf_words import cut_off, lines_of, overlapping
+from pdf_words import cut_off, lines_of, overlapping_of
 from wordsonly import words_only
 
 __all__ = ["CHECKS", "Outputs"]
@@ -51,7 +51,8 @@ class Outputs:
             pdf = plan_book(vehicle, day=date(2026, 5, 17))
         self.paper = vehicle.making.paper
         self.sheets = sheets = PdfReader(io.BytesIO(pdf)).pages
-        self.pages = [[line.words for line in lines_of(p)] for p in sheets]
+        self.lines = [lines_of(p) for p in sheets]
+        self.pages = [[line.words for line in lines] for lines in self.lines]
         self.circles = [list(circles_of(p)) for p in sheets]
         self.parts = list(csv.DictReader(io.StringIO(parts_csv(evaluate(vehicle)))))
         glb = vehicle_model(vehicle, "glb")
@@ -231,8 +232,9 @@ def no_words_lie_over_others_are_cut_or_leave_the_page(name: str, out: Outputs) 
         found = sorted(round(float(v)) for v in (page.mediabox.width, page.mediabox.height))
         assert (number, found) == (number, size)
         assert (number, bool(lines)) == (number, True)
-        assert (number, overlapping(page)) == (number, [])
-        assert (number, cut_off(page)) == (number, [])
+        placed = out.lines[number - 1]
+        assert (number, overlapping_of(placed)) == (number, [])
+        assert (number, cut_off(page, placed)) == (number, [])
         assert (number, [line for line in lines if line.endswith("...")]) == (number, [])
 
 
