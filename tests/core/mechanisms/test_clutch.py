@@ -157,16 +157,17 @@ def test_a_lining_is_not_pressed_harder_than_it_stands(clutched: Vehicle) -> Non
     assert list(clutch_findings(own)) == []  # of that nothing is known
 
 
-@given(st.floats(5, 5000), st.sampled_from([*STANDS]), st.floats(0, 5))
+@given(st.floats(0, 5000), st.sampled_from([*STANDS]), st.floats(0, 5))
 def test_what_is_proposed_holds_within_what_the_lining_stands(
     torque: float, lining: Lining, rate: float
 ) -> None:
     held = holding(Clutch(lining=lining, spring_n_per_mm=rate), torque)
+    assert held is None or Clutch.model_validate(held.model_dump()) == held
     if held is None:  # not within the sizes and faces that are tried
         assert torque > 200
         return
     found = clutch_figures(held)
-    assert found.worn >= torque * (1 - 1e-9)
+    assert found.worn >= torque * (1 - 1e-9) - 1e-9  # N·mm, what rounding may take
     assert found.pressure_n_mm2 <= STANDS[lining]
     assert found.pedal_left >= 0
 

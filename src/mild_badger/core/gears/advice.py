@@ -70,14 +70,15 @@ def _undercut(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findi
     if not kit.any_seat:
         return  # moulded teeth are what they are; the mould maker has seen to it
     angle = kit.pressure_angle_deg
-    meshes = {
-        mesh: gear.id
+    found = [
+        (mesh, gear.id)
         for gear in gears
         for mesh in _meshes(kit, gear)
         if any(teeth < least_sound_teeth(angle, shift) for teeth, shift in mesh.gears)
-    }
-    if not meshes:
+    ]
+    if not found:
         return
+    meshes = {mesh for mesh, _ in found}
     under = {
         one for mesh in meshes for one in mesh.gears if one[0] < least_sound_teeth(angle, one[1])
     }
@@ -85,7 +86,7 @@ def _undercut(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findi
     least, made = max(under, key=lambda one: (least_sound_teeth(angle, one[1]) - one[0], -one[0]))
     limit = least_sound_teeth(angle, made)
     shift = undercut_shift(least, angle)
-    where = tuple(dict.fromkeys(meshes.values()))
+    where = tuple(dict.fromkeys(name for _, name in found))
     left = min(
         contact_left(*(form_of(kit, *one) for one in mesh.gears), mesh.centre_mm) for mesh in meshes
     )

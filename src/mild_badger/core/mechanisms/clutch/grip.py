@@ -6,7 +6,7 @@ new and stiff one as the second. Plan by the first, it is the smaller.
 """
 
 from dataclasses import dataclass
-from math import ceil, inf, pi
+from math import ceil, pi
 
 from mild_badger.core.mechanisms.clutch.model import Clutch, Lining
 
@@ -39,7 +39,8 @@ STANDS: dict[Lining, float] = {
 memory); of rubber common practice, no source."""
 WIDER = (1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0)
 """By how much a ring grows at most, step by step, until it holds."""
-MOST_FACES = 12
+MOST_FACES, MOST_SPRING_N, MOST_RING_MM = 12, 100_000.0, 1000.0
+"""No proposal goes beyond these, which a document holds too."""
 
 
 @dataclass(frozen=True)
@@ -89,8 +90,10 @@ def holding(clutch: Clutch, torque_n_mm: float) -> Clutch | None:
         for faces in range(clutch.faces, max(MOST_FACES, clutch.faces) + 1, step):
             tried = clutch.model_copy(update=ring | {"faces": faces})
             found = clutch_figures(tried)
-            press = torque_n_mm * tried.spring_n / found.wear if found.wear else inf
-            spring = ceil(10 * (press + tried.spring_n_per_mm * tried.wear_mm)) / 10
+            press = torque_n_mm * tried.spring_n / found.wear if found.wear else MOST_SPRING_N
+            spring = max(ceil(10 * (press + tried.spring_n_per_mm * tried.wear_mm)) / 10, 0.1)
+            if spring > MOST_SPRING_N or max(ring.values()) > MOST_RING_MM:
+                continue
             tried = tried.model_copy(update={"spring_n": spring})
             found = clutch_figures(tried)
             if found.pedal_left >= 0 and (most is None or found.pressure_n_mm2 <= most):
