@@ -14,6 +14,7 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
 from mild_badger.core.ids import OutputId
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.mechanisms.bearings.loads import rubbing_n_mm
 from mild_badger.core.mechanisms.crane.describe import (
     describe_crane,
     describe_end,
@@ -33,7 +34,6 @@ from mild_badger.core.mechanisms.crane.edits import (
     set_worm,
 )
 from mild_badger.core.mechanisms.crane.ends import (
-    collar_n_mm,
     lowering_n_mm,
     paid_out_mm,
     raising_n_mm,
@@ -122,7 +122,7 @@ def test_a_double_threaded_power_screw() -> None:
     screw = Screw(pitch_mm=4, starts=2, mean_mm=30, mu=0.08)
     assert raising_n_mm(screw, 6400) == pytest.approx(15_940, abs=10)
     assert lowering_n_mm(screw, 6400) == pytest.approx(-466, abs=5)
-    collar = collar_n_mm(6400, 40, 0.08)
+    collar = rubbing_n_mm(0.08, 6400, 40)
     assert raising_n_mm(screw, 6400) + collar == pytest.approx(26_180, abs=10)
     assert lowering_n_mm(screw, 6400) + collar == pytest.approx(9_770, abs=10)
     assert not screw_holds(screw)

@@ -17,6 +17,7 @@ __all__ = [
     "BearingVerdict",
     "bearing_loads",
     "judge_bearing",
+    "rubbing_n_mm",
     "usual_bearing",
 ]
 
@@ -37,6 +38,11 @@ BEARING_KINDS: dict[BearingKind, _Kind] = {
     "metal": _Kind(0.0015, 20.0, 20_000.0, say("bearings.ball-bearing")),
 }
 """Estimates, no source; the ball bearing's μ is the makers' usual for deep groove ones."""
+
+
+def rubbing_n_mm(mu: float, load_n: float, across_mm: float) -> float:
+    """Give the torque that a bearing takes, or a collar (Shigley, equation 8-6): μ F d / 2."""
+    return mu * load_n * across_mm / 2
 
 
 def usual_bearing(kit: Kit) -> BearingKind:
@@ -71,7 +77,7 @@ class BearingLoad:
 
     def friction_n_mm(self, kind: BearingKind) -> float:
         """Give what a kind of bearing takes of the torque."""
-        return BEARING_KINDS[kind].mu * self.load_n * self.shaft_mm / 2
+        return rubbing_n_mm(BEARING_KINDS[kind].mu, self.load_n, self.shaft_mm)
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures, holding, lining_limit
+from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -17,6 +18,20 @@ RESERVE = 1.25
 """Capacity over the motor's stall torque that a clutch should keep (common practice, no source)."""
 
 
+def _mend(clutch: Clutch, torque_n_mm: float) -> Edit | None:
+    """Give the clutch that holds a torque within what its lining stands; None for none."""
+    held = holding(clutch, torque_n_mm)
+    if held is None:
+        return None
+    same = (held.faces, held.outer_mm) == (clutch.faces, clutch.outer_mm)
+    words = (
+        say("clutch.set-the-spring-to", spring=in_n(held.spring_n, 1))
+        if same
+        else say("clutch.take-faces-of", faces=held.faces, outer=in_mm(held.outer_mm))
+    )
+    return Edit.one(words, ("clutch",), held)
+
+
 def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Say where it slips, new or worn, and where the lever runs out of travel."""
     clutch = vehicle.clutch
@@ -25,18 +40,6 @@ def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
     figures, stall, where = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm, ("clutch",)
     wanted = RESERVE * stall
     most = lining_limit(clutch)
-    held = holding(clutch, wanted)
-    mend = (
-        None
-        if held is None
-        else Edit.one(
-            say("clutch.set-the-spring-to", spring=in_n(held.spring_n, 1))
-            if (held.faces, held.outer_mm) == (clutch.faces, clutch.outer_mm)
-            else say("clutch.take-faces-of", faces=held.faces, outer=in_mm(held.outer_mm)),
-            where,
-            held,
-        )
-    )
     if figures.worn < wanted:
         slips = figures.worn < stall
         yield Finding(
@@ -57,7 +60,7 @@ def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
             figures.worn,
             wanted,
             "N·mm",
-            mend,
+            _mend(clutch, wanted),
         )
     if most is not None and figures.pressure_n_mm2 > most:
         yield Finding(
@@ -76,7 +79,7 @@ def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
             figures.pressure_n_mm2,
             most,
             "N/mm²",
-            mend,
+            _mend(clutch, wanted),
         )
     if figures.pedal_left < 0:
         yield Finding(

@@ -11,7 +11,6 @@ from mild_badger.core.mechanisms.crane.model import Screw, Spool
 __all__ = [
     "RopeLayer",
     "RopeSettings",
-    "collar_n_mm",
     "lowering_n_mm",
     "paid_out_mm",
     "raising_n_mm",
@@ -33,11 +32,6 @@ def lowering_n_mm(screw: Screw, push_n: float) -> float:
     """Give the torque that lets the nut back with the force; negative where it runs by itself."""
     d, lead, mu = screw.mean_mm, screw.lead_mm, screw.mu
     return push_n * d / 2 * (pi * mu * d - lead) / (pi * d + mu * lead)
-
-
-def collar_n_mm(push_n: float, across_mm: float, mu: float) -> float:
-    """Give the torque that the collar takes which bears a screw's thrust: Shigley, equation 8-6."""
-    return mu * push_n * across_mm / 2
 
 
 def screw_holds(screw: Screw) -> bool:

@@ -27,9 +27,8 @@ from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
 from mild_badger.core.ids import OutputId
-from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
+from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS, rubbing_n_mm
 from mild_badger.core.mechanisms.crane.ends import (
-    collar_n_mm,
     raising_n_mm,
     rope_layers,
     rope_turns,
@@ -140,7 +139,7 @@ def end_torque_n_mm(vehicle: Vehicle, output: CraneOutput) -> float:
         case Screw():
             each = end.push_n / end.screws
             mu = BEARING_KINDS[output.carried.bearing].mu
-            collar = collar_n_mm(each, output.carried.shaft_mm, mu)
+            collar = rubbing_n_mm(mu, each, output.carried.shaft_mm)
             return end.screws * (raising_n_mm(end, each) + collar)
         case Spool():
             layers = rope_layers(end)
